@@ -38,7 +38,8 @@ test('a drawing is marked up, its mark answered, given to somebody and resolved'
   await thread.getByRole('button', { name: 'Reply' }).click();
   await thread.getByLabel('Reply').fill('It comes with the next version.');
   await thread.getByRole('button', { name: 'Reply' }).click();
-  await expect(thread.getByText('It comes with the next version.')).toBeVisible();
+  // In the list, not in the field that is still being sent: what comes into the list moves the buttons below it.
+  await expect(thread.getByRole('listitem').filter({ hasText: 'It comes with the next version.' })).toBeVisible();
   await thread.getByRole('button', { name: 'Resolve' }).click();
   await thread.getByLabel('How it was resolved').fill('Scale added');
   await thread.getByRole('button', { name: 'Resolve' }).click();

@@ -7,6 +7,7 @@ import {
   Id,
   Instant,
   MetadataSchema,
+  MOST_INT,
   OriginalAbout,
   RefusalSchema,
   RowVersion,
@@ -218,6 +219,24 @@ export const documentEndpoints = {
     }),
     stream: 'bytes',
     problems: ['not_found', 'right_missing', 'content_missing'],
+  }),
+  lastingFile: endpoint({
+    id: 'lastingFile',
+    feature: 'documents',
+    method: 'GET',
+    path: '/api/documents/:document/file',
+    summary:
+      'The file that an address names for good: in force, of a revision (`rev`), or of one of its versions (`v`)',
+    params: z.strictObject({ document: z.string().max(200) }),
+    query: z.strictObject({
+      rev: z.string().max(40).optional(),
+      v: z.coerce.number().int().min(1).max(MOST_INT).optional(),
+      /** Which of several originals, from 1. */
+      original: z.coerce.number().int().min(1).max(1000).default(1),
+      as: z.enum(['open', 'download', 'exact']).default('open'),
+    }),
+    stream: 'bytes',
+    problems: ['not_found', 'right_missing', 'content_missing', 'nothing_in_force', 'input_invalid'],
   }),
   fileHtml: endpoint({
     id: 'fileHtml',

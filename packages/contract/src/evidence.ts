@@ -18,6 +18,7 @@ export const TrailRow = z.object({
 });
 export type TrailRow = z.infer<typeof TrailRow>;
 const TrailFilter = {
+  /** The id of a person, or the sign-in name of an actor. */
   person: z.string().max(64).optional(),
   document: z.string().max(100).optional(),
   kind: z.string().max(60).optional(),
@@ -57,6 +58,8 @@ export const evidence = {
       rows: z.array(TrailRow),
       next: z.number().int().nullable(),
       kinds: z.array(z.string()),
+      /** The name of the person of the filter. */
+      person: z.string().nullable(),
       total: z.number().int(),
       lastHead: z.object({ size: z.number().int(), at: Instant, root: z.string() }).nullable(),
     }),

@@ -94,11 +94,27 @@ export const imports = {
     params: ImportParam,
     query: z.strictObject({
       state: z.enum(['all', 'ready', 'warned', 'refused', 'done']).default('all'),
+      /** The code of a refusal: lines that it is a reason of. */
+      reason: z.string().max(60).optional(),
       after: z.coerce.number().int().min(0).max(MOST_INT).default(0),
       limit: z.coerce.number().int().min(1).max(500).default(100),
     }),
     answer: z.object({ lines: z.array(ImportLine), next: z.number().int().nullable() }),
     problems: ['not_found'],
+  }),
+  correctLine: endpoint({
+    id: 'correctImportLine',
+    feature: 'imports',
+    method: 'PUT',
+    path: '/api/imports/:id/lines/:line',
+    summary: 'Correct the cells of one line; it is checked again with the next check',
+    params: z.strictObject({ id: Id, line: z.coerce.number().int().min(1).max(MOST_INT) }),
+    body: z.strictObject({
+      cells: z.array(z.string().max(4000)).max(200),
+      /** The cells as they were seen. */
+      seen: z.array(z.string()).max(200),
+    }),
+    problems: [...PROBLEMS, 'nothing_changed'],
   }),
   files: endpoint({
     id: 'addImportFiles',

@@ -1,4 +1,12 @@
-import { CONFIDENTIALITIES, DEFAULT_NAMING_RULE, FIELD_KINDS, FIELD_LEVELS, FORBIDDEN, NO_POLICY } from '@kanonos/core';
+import {
+  CONFIDENTIALITIES,
+  DEFAULT_NAMING_RULE,
+  DRAFT_NUMBERS,
+  FIELD_KINDS,
+  FIELD_LEVELS,
+  FORBIDDEN,
+  NO_POLICY,
+} from '@kanonos/core';
 import { z } from 'zod';
 import { Day, Id, Instant, PersonRef, RefusalSchema, RowVersion, State, text } from './common.ts';
 import { endpoint } from './endpoint.ts';
@@ -44,17 +52,20 @@ const Stage = z.union([
   z.strictObject({ letters: z.literal(true) }),
   z.strictObject({ prefix: z.string().max(6), width: whole(1, 4) }),
 ]);
+/** How versions are shown before the first release. */
+const Drafts = { drafts: z.enum(DRAFT_NUMBERS).optional() };
 export const Scheme = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('letters') }),
+  z.strictObject({ kind: z.literal('letters'), ...Drafts }),
   z.strictObject({
     kind: z.literal('integers'),
     first: z.union([z.literal(0), z.literal(1)]),
     width: whole(1, 4).optional(),
+    ...Drafts,
   }),
-  z.strictObject({ kind: z.literal('major.minor') }),
-  z.strictObject({ kind: z.literal('none') }),
-  z.strictObject({ kind: z.literal('own') }),
-  z.strictObject({ kind: z.literal('staged'), stages: z.array(Stage).max(12) }),
+  z.strictObject({ kind: z.literal('major.minor'), ...Drafts }),
+  z.strictObject({ kind: z.literal('none'), ...Drafts }),
+  z.strictObject({ kind: z.literal('own'), ...Drafts }),
+  z.strictObject({ kind: z.literal('staged'), stages: z.array(Stage).max(12), ...Drafts }),
 ]);
 export type Scheme = z.infer<typeof Scheme>;
 
@@ -82,7 +93,12 @@ export const Step = z.strictObject({
   onReject: z.union([z.literal('draft'), whole(0, 30)]),
 });
 export type Step = z.infer<typeof Step>;
-export const Route = z.strictObject({ name: text(80), steps: z.array(Step).max(20) });
+export const Route = z.strictObject({
+  name: text(80),
+  steps: z.array(Step).max(20),
+  /** Decisions given before a check-in in review stay; otherwise those who gave them are asked again. */
+  keepsDecisions: z.boolean().optional(),
+});
 export type Route = z.infer<typeof Route>;
 export const TypeReading = z.strictObject({
   unitIds: z.array(Id).max(100),

@@ -9,6 +9,7 @@ import {
   nextLabel,
   type RevisionScheme,
   toLetters,
+  versionLabel,
 } from './labels.ts';
 
 const letters: RevisionScheme = { kind: 'letters' };
@@ -161,4 +162,11 @@ describe('the labels that may follow', () => {
       }),
     );
   });
+});
+
+test('before the first release versions are numbered as the scheme says, afterwards by their number', () => {
+  const shown = (scheme: RevisionScheme, everReleased = false) => versionLabel(scheme, everReleased, 3);
+  expect([shown(majorMinor), shown({ kind: 'letters' })]).toEqual(['0.3', '3']);
+  expect([shown({ ...majorMinor, drafts: 'n' }), shown({ kind: 'letters', drafts: '0.n' })]).toEqual(['3', '0.3']);
+  expect([shown(majorMinor, true), shown({ kind: 'letters', drafts: '0.n' }, true)]).toEqual(['3', '3']);
 });

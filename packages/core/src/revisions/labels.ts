@@ -6,14 +6,23 @@ export type ChangeKind = 'first issue' | 'minor' | 'major' | 'editorial';
 /** One stage of a staged scheme: a prefix with digits of a width, or letters. */
 export type Stage = { prefix: string; width: number } | { letters: true };
 
+/** How versions are shown before the first release: as 0.1, 0.2 …, or as their number. */
+export const DRAFT_NUMBERS = ['0.n', 'n'] as const;
+export type DraftNumbers = (typeof DRAFT_NUMBERS)[number];
+
 /** How a type labels its revisions. */
-export type RevisionScheme =
+export type RevisionScheme = (
   | { kind: 'letters' }
-  | { kind: 'integers'; first: 0 | 1; width?: number }
+  | { kind: 'integers'; first: 0 | 1; width?: number | undefined }
   | { kind: 'major.minor' }
   | { kind: 'none' }
   | { kind: 'own' }
-  | { kind: 'staged'; stages: readonly Stage[] };
+  | { kind: 'staged'; stages: readonly Stage[] }
+) & { drafts?: DraftNumbers | undefined };
+
+/** As a scheme says; where it does not, 0.n goes with major.minor alone. */
+export const draftNumbersOf = ({ kind, drafts }: RevisionScheme): DraftNumbers =>
+  drafts ?? (kind === 'major.minor' ? '0.n' : 'n');
 
 /** ASME Y14.35: the letters that may be used; I O Q S X Z are left out. */
 const LETTERS = 'ABCDEFGHJKLMNPRTUVWY';
@@ -184,6 +193,6 @@ export const canFollow = (scheme: RevisionScheme, last: string | undefined, labe
   return order.ok && order.value < 0;
 };
 
-/** How a version of a revision is shown: in major.minor before the first release as 0.1, 0.2 …, else as its number. */
+/** How a version of a revision is shown: before the first release as its scheme says, afterwards as its number. */
 export const versionLabel = (scheme: RevisionScheme, everReleased: boolean, version: number): string =>
-  scheme.kind === 'major.minor' && !everReleased ? `0.${version}` : String(version);
+  draftNumbersOf(scheme) === '0.n' && !everReleased ? `0.${version}` : String(version);

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import {
   type Answer,
+  askedAgainFrom,
   checkRoute,
   type DecisionSituation,
   type DoneRule,
@@ -165,4 +166,25 @@ test('a field that names several persons asks all of them, once each', () => {
   expect(of(['lin', 'mara', 'otto'])).toEqual({ ok: true, value: ['lin', 'mara', 'otto'] });
   expect(of('lin')).toEqual({ ok: true, value: ['lin', 'otto'] });
   expect(of(undefined)).toEqual({ ok: true, value: ['otto'] });
+});
+
+describe('a check-in during the review', () => {
+  const given = [
+    { step: 0, onVersion: 1 },
+    { step: 1, onVersion: 2 },
+  ];
+
+  test('asks again from the first step with a decision on an older version', () => {
+    expect(askedAgainFrom({}, given, 3)).toBe(0);
+    expect(askedAgainFrom({}, given.slice(1), 3)).toBe(1);
+  });
+
+  test('asks nobody again where all decided on this version, or nobody yet', () => {
+    expect(askedAgainFrom({}, [{ step: 0, onVersion: 3 }], 3)).toBeUndefined();
+    expect(askedAgainFrom({}, [], 3)).toBeUndefined();
+  });
+
+  test('asks nobody again where the route keeps decisions', () => {
+    expect(askedAgainFrom({ keepsDecisions: true }, given, 3)).toBeUndefined();
+  });
 });

@@ -27,7 +27,29 @@ export type StepDefinition = {
   onReject: 'draft' | number;
 };
 
-export type RouteDefinition = { name: string; steps: readonly StepDefinition[] };
+export type RouteDefinition = {
+  name: string;
+  steps: readonly StepDefinition[];
+  /** Decisions given before a check-in in review stay; otherwise those who gave them are asked again. */
+  keepsDecisions?: boolean;
+};
+
+/** A decision that was given in review, by the place of its step. */
+export type GivenDecision = { step: number; onVersion: number };
+
+/**
+ * From which step on those who have decided are asked again after a check-in in review; undefined where nobody is, because the route
+ * keeps decisions or nobody has decided on an older version.
+ */
+export const askedAgainFrom = (
+  route: Pick<RouteDefinition, 'keepsDecisions'>,
+  given: readonly GivenDecision[],
+  newVersion: number,
+): number | undefined => {
+  if (route.keepsDecisions) return undefined;
+  const outdated = given.filter(({ onVersion }) => onVersion < newVersion).map(({ step }) => step);
+  return outdated.length > 0 ? Math.min(...outdated) : undefined;
+};
 
 /**
  * Checks a route when it is saved: steps before approval come first, k is at least 1, a rejection leads to draft or to an

@@ -75,6 +75,7 @@ export type EventPayloads = {
   'revision.approved': { round: number };
   'round.approved': { round: number };
   'round.rejected': { round: number; step: string };
+  'round.asked-again': { round: number; version: number; step: string; people: string[] };
   'round.returned-to-step': { round: number; step: string };
   'assignment.reminded': { people: number };
   'revision.recalled': { round: number; reason: string };
@@ -222,6 +223,11 @@ export type EventPayloads = {
   'type.change-cancelled': { from: string; reason: string };
   'type.change-blocked': { from: string; why: string };
   'import.prepared': { import: string; file: { name: string; sha256: string }; lines: number };
+  'import.line-corrected': {
+    import: string;
+    line: number;
+    changes: { column: string; before: string; after: string }[];
+  };
   'import.started': { import: string; file: string; ready: number; refused: number; reason: string };
   'import.ended': { import: string; done: number; refused: number };
   'usage.sealed': { first: number; last: number; lines: number; sha256: string };

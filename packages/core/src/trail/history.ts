@@ -14,6 +14,7 @@ export const KINDS_OF_TOPIC: { readonly [T in HistoryTopic]: readonly EventKind[
     'round.approved',
     'round.rejected',
     'round.returned-to-step',
+    'round.asked-again',
     'revision.recalled',
     'revision.released',
     'revision.in-force',

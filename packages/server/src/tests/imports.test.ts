@@ -9,6 +9,7 @@ import { runImport } from '../features/imports/running.ts';
 import {
   addFiles,
   addImport,
+  correctLine,
   importDetail,
   importLines,
   refusedCsv,
@@ -360,4 +361,37 @@ test('files of a folder are found by the paths that a list gives them, and two o
   const shaOf = async (number: string) => (await organisation.page('controller', number)).versions[0]?.files[0];
   expect((await shaOf('TST-PRO-0021'))?.name).toBe('report.md');
   expect((await shaOf('TST-PRO-0021'))?.sha256).not.toBe((await shaOf('TST-PRO-0022'))?.sha256);
+});
+
+test('a line is corrected on the spot, checked again, and its correction is on record', async () => {
+  const controller = await organisation.as('controller');
+  const id = await lay([';Without a number;PRO;A;in force;01.03.2020;;n.md;;'], { 'n.md': '# text' });
+  await judge(id);
+  const query = { state: 'refused' as const, after: 0, limit: 100 };
+  const [line] = (await importLines(organisation.app, controller, id, query)).lines;
+  expect(line?.state).toBe('refused');
+  const { reasons } = await importDetail(organisation.app, controller, id);
+  const byReason = (reason: string) => importLines(organisation.app, controller, id, { ...query, reason });
+  expect((await byReason(reasons[0]?.code ?? '')).lines).toHaveLength(1);
+  expect((await byReason('title_missing')).lines).toHaveLength(0);
+
+  const seen = line?.cells ?? [];
+  const cells = ['TST-PRO-0033', ...seen.slice(1)];
+  const correct = (to: string[], before: string[]) =>
+    correctLine(organisation.app, controller, id, line?.line ?? 0, { cells: to, seen: before });
+  expect(await codeOf(correct(seen, seen))).toBe('nothing_changed');
+  await correct(cells, seen);
+  expect(await codeOf(correct(cells, seen))).toBe('changed_meanwhile');
+  await judge(id);
+  const [after] = (await importLines(organisation.app, controller, id, { ...query, state: 'all' })).lines;
+  expect([after?.state, after?.reasons]).toEqual(['ready', []]);
+  const [event] = await rows<{ text: string }>(
+    organisation.app.db,
+    `select text from events where kind = 'import.line-corrected' order by seq desc limit 1`,
+  );
+  expect(JSON.parse(event?.text ?? '{}').payload).toEqual({
+    import: id,
+    line: line?.line,
+    changes: [{ column: 'Number', before: '', after: 'TST-PRO-0033' }],
+  });
 });

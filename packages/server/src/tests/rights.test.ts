@@ -105,6 +105,7 @@ const TABLE: Record<
  */
 const ELSEWHERE = [
   'rightHolders',
+  'lastingFile',
   'resolveComment',
   'endLink',
   'removeVersion',

@@ -1,5 +1,8 @@
+import { Readable } from 'node:stream';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { checkIn, checkOut } from '../features/authoring/service.ts';
 import { addComment } from '../features/comments/service.ts';
+import { takeUpload } from '../features/content/uploads.ts';
 import { changeUnit } from '../features/people/service.ts';
 import { revise } from '../features/release/index.ts';
 import { decide, recall, resolveComment, submissionRoute, submit } from '../features/rounds/service.ts';
@@ -308,5 +311,95 @@ describe('signing', () => {
     await changed(organisation.app.db, `update revisions set title = 'Forged' where document_id = :id`, { id });
     const signature = (await organisation.page('author', number)).rounds[0]?.steps[1]?.assignments[0]?.signature;
     expect(signature?.state).toBe('altered');
+  });
+});
+
+describe('a check-in during the review', () => {
+  const review = (name: string, people: string[], editing = false) => ({
+    name,
+    kind: 'review',
+    assignees: people.map((person) => ({ by: 'person', personId: organisation.ids[person] ?? '' })),
+    rule: { kind: 'all' },
+    workingDays: 3,
+    onReject: 'draft',
+    ...(editing ? { editing } : {}),
+  });
+  /** Submits on a route of two reviews, of which the second may check in; the first reviewer and one of the second have decided. */
+  const halfway = async (route: object = {}) => {
+    const steps = [review('Check', ['reviewer']), review('Edit', ['author2', 'authority2'], true)];
+    const [type] = await rows<{ route: { steps: { kind: string }[] } }>(
+      organisation.app.db,
+      `select route from types where code = 'PRO'`,
+    );
+    const approvals = type?.route.steps.filter(({ kind }) => kind === 'approval') ?? [];
+    await rows(organisation.app.db, `update types set route = :route::jsonb where code = 'PRO'`, {
+      route: JSON.stringify({ name: 'with editing', steps: [...steps, ...approvals], ...route }),
+    });
+    const document = await organisation.register('author');
+    await submit(organisation.app, await organisation.as('author'), document.number, {
+      seen: '*',
+      message: '',
+      chosen: [],
+    });
+    await organisation.decideAs('reviewer', document.number, 'no objection');
+    await organisation.decideAs('authority2', document.number, 'no objection');
+    return document;
+  };
+  const checkInAs = async (person: string, id: string) => {
+    const viewer = await organisation.as(person);
+    await checkOut(organisation.app, viewer, id, { seen: '*', note: '', expectedBack: null });
+    const bytes = Readable.from([Buffer.from(`# ${person} ${crypto.randomUUID()}`)]);
+    const upload = await takeUpload(organisation.app, viewer, 'edited.md', bytes);
+    await checkIn(organisation.app, viewer, id, { seen: '*', uploadId: upload.id, note: 'edited' });
+  };
+  const stateOf = async (number: string) =>
+    (await organisation.page('controller', number)).rounds[0]?.steps
+      .slice(0, 2)
+      .map((step) => [step.name, step.assignments.map((a) => [a.person.name, a.state])]);
+
+  test('asks those who have decided again, from the first of their steps on', async () => {
+    const { id, number } = await halfway();
+    await checkInAs('author2', id);
+    expect(await stateOf(number)).toEqual([
+      ['Check', [['Reviewer', 'open']]],
+      [
+        'Edit',
+        [
+          ['Author2', 'waiting'],
+          ['Authority2', 'waiting'],
+        ],
+      ],
+    ]);
+    const [event] = await rows<{ text: string }>(
+      organisation.app.db,
+      `select text from events where kind = 'round.asked-again' order by seq desc limit 1`,
+    );
+    expect(JSON.parse(event?.text ?? '{}').payload).toEqual({
+      round: 1,
+      version: 2,
+      step: 'Check',
+      people: ['Reviewer', 'Authority2'],
+    });
+    await organisation.decideAs('reviewer', number, 'no objection');
+    await organisation.decideAs('author2', number, 'no objection');
+    await organisation.decideAs('authority2', number, 'no objection');
+    expect((await organisation.page('controller', number)).revision.state).toBe('in approval');
+  });
+
+  test('leaves them where the route keeps decisions, each with the version that it was given on', async () => {
+    const { id, number } = await halfway({ keepsDecisions: true });
+    await checkInAs('author2', id);
+    expect(await stateOf(number)).toEqual([
+      ['Check', [['Reviewer', 'answered']]],
+      [
+        'Edit',
+        [
+          ['Author2', 'open'],
+          ['Authority2', 'answered'],
+        ],
+      ],
+    ]);
+    const page = await organisation.page('controller', number);
+    expect(page.rounds[0]?.steps[0]?.assignments[0]?.onVersion).toBe(1);
   });
 });

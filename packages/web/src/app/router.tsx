@@ -46,6 +46,7 @@ export const router = createBrowserRouter([
                 path: '/d/:number/release',
                 ...page(() => import('../features/document/ReleasePage.tsx'), 'ReleasePage'),
               },
+              { path: '/f/:number', ...page(() => import('../features/document/LastingFile.tsx'), 'LastingFile') },
               { path: '/tasks/:assignment', ...page(() => import('../features/tasks/DecidePage.tsx'), 'DecidePage') },
               { path: '/reading', ...page(() => import('../features/reading/ReadingPage.tsx'), 'ReadingPage') },
               {

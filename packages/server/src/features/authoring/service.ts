@@ -32,7 +32,7 @@ import {
   type RevisionRow,
   sameFile,
 } from '../revisions/index.ts';
-import { moveOn } from '../rounds/index.ts';
+import { moveOn, roundAfterCheckIn } from '../rounds/index.ts';
 import { ensureMetadata } from '../rules/index.ts';
 import { recordUsage } from '../usage/index.ts';
 import { apartAsBefore } from './metadata.ts';
@@ -182,7 +182,7 @@ const checkInIn = async (
       ...(arrived ? { arrived } : {}),
     },
   });
-  await moveOn(app, work, { ...opened, checkout: undefined });
+  await roundAfterCheckIn(app, work, { ...opened, checkout: undefined }, version.n);
   return { version: version.n };
 };
 

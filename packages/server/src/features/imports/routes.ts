@@ -14,6 +14,9 @@ export const importsRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(i.add, ({ viewer, body }) => service.addImport(app, viewer, body.uploadId));
   mount(i.detail, ({ viewer, params }) => service.importDetail(app, viewer, params.id));
   mount(i.lines, ({ viewer, params, query }) => service.importLines(app, viewer, params.id, query));
+  mount(i.correctLine, ({ viewer, params, body }) =>
+    done(service.correctLine(app, viewer, params.id, params.line, body)),
+  );
   mount(i.files, ({ viewer, params, body }) => service.addFiles(app, viewer, params.id, body.files));
   mount(i.setMapping, ({ viewer, params, body }) => done(service.setMapping(app, viewer, params.id, body)));
   mount(i.try, ({ viewer, params }) => service.tryImport(app, viewer, params.id));

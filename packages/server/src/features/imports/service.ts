@@ -164,16 +164,43 @@ export const importLines = async (
   app: App,
   viewer: Viewer,
   id: string,
-  { state, after, limit }: QueryOf<typeof api.imports.lines>,
+  { state, reason, after, limit }: QueryOf<typeof api.imports.lines>,
 ): Promise<AnswerOf<typeof api.imports.lines>> => {
   await open(app.db, viewer, id);
-  const lines = await store.listLines(app.db, { importId: id, where: WHERE[state], after, limit });
+  const lines = await store.listLines(app.db, { importId: id, where: WHERE[state], reason, after, limit });
   const words = (refusals: Refusal[]) => refusals.map((one) => sentenceOf(one.code, one.params));
   return {
     lines: lines.map((line) => ({ ...line, reasons: words(line.reasons), warnings: words(line.warnings) })),
     next: lines.length === limit ? (lines.at(-1)?.line ?? null) : null,
   };
 };
+
+/** Corrects one line by hand. It is neither ready nor refused until the lines are checked again. */
+export const correctLine = (
+  app: App,
+  viewer: Viewer,
+  id: string,
+  line: number,
+  { cells, seen }: BodyOf<typeof api.imports.correctLine>,
+): Promise<void> =>
+  app.command(actorOf(viewer), async (work) => {
+    await store.lockImport(work.trx, id);
+    const row = await open(work.trx, viewer, id);
+    ensureState(row, 'prepared', 'checked', 'stopped');
+    const before = await store.findLine(work.trx, id, line);
+    if (!before) throw refused('not_found');
+    if (before.state === 'done' || JSON.stringify(before.cells) !== JSON.stringify(seen))
+      throw refused('changed_meanwhile');
+    const after = row.headings.map((_, i) => clean(cells[i] ?? ''));
+    const changes = row.headings.flatMap((heading, i) =>
+      after[i] === (before.cells[i] ?? '')
+        ? []
+        : [{ column: heading, before: before.cells[i] ?? '', after: after[i] ?? '' }],
+    );
+    if (changes.length === 0) throw refused('nothing_changed');
+    await store.saveCells(work.trx, id, line, after);
+    work.record({ kind: 'import.line-corrected', subject: {}, payload: { import: id, line, changes } });
+  });
 
 const ensureState = (row: store.ImportRow, ...states: store.ImportRow['state'][]): void => {
   if (!states.includes(row.state)) throw refused('import_state', { state: row.state });

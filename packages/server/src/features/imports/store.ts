@@ -73,12 +73,31 @@ export type LineRow = {
   warnings: Refusal[];
   number: string | null;
 };
-export const listLines = (db: Db, by: { importId: string; where: string; after: number; limit: number }) =>
+export const listLines = (
+  db: Db,
+  by: { importId: string; where: string; reason?: string | undefined; after: number; limit: number },
+) =>
   rows<LineRow>(
     db,
     `select l.line, l.cells, l.state, l.reasons, l.warnings, d.number from import_lines l left join documents d on d.id = l.document_id
-     where l.import_id = :importId and l.line > :after and ${by.where} order by l.line limit :limit`,
-    { importId: by.importId, after: by.after, limit: by.limit },
+     where l.import_id = :importId and l.line > :after and ${by.where}
+       and (:reason::text is null or l.reasons @> jsonb_build_array(jsonb_build_object('code', :reason::text)))
+     order by l.line limit :limit`,
+    { importId: by.importId, reason: by.reason ?? null, after: by.after, limit: by.limit },
+  );
+export const findLine = (trx: Trx, importId: string, line: number) =>
+  firstRow<Pick<LineRow, 'cells' | 'state'>>(
+    trx,
+    'select cells, state from import_lines where import_id = :importId and line = :line',
+    { importId, line },
+  );
+/** Cells that were corrected; what was found about the line before no longer holds. */
+export const saveCells = (trx: Trx, importId: string, line: number, cells: readonly string[]) =>
+  rows(
+    trx,
+    `update import_lines set cells = :cells::jsonb, state = 'waiting', reasons = '[]', warnings = '[]'
+     where import_id = :importId and line = :line`,
+    { importId, line, cells: JSON.stringify(cells) },
   );
 /** Every line that is not yet taken over, with its cells. */
 export const listOpenLines = (db: Db | Trx, importId: string) =>

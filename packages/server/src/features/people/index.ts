@@ -4,6 +4,7 @@ export {
   datedPeople,
   departmentFor,
   departmentIdOf,
+  everyone,
   fallbackApproverOf,
   joinUnits,
   knownDepartment,

@@ -357,6 +357,8 @@ export const membersOf = async (db: Db | Trx, unitIds: string[], day: string): P
 export const supervisorOf = store.findSupervisor;
 export const departmentIdOf = store.findDepartment;
 export const teamOf = store.listTeam;
+/** Everybody who works in the organisation on a day, by name; not people of outside parties. */
+export const everyone = store.listEveryone;
 export const namesOf = async (
   db: Db | Trx,
   ids: readonly string[],

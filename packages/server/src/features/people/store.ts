@@ -203,6 +203,13 @@ export const listPeopleDates = (db: Db | Trx) =>
     db,
     `select id as person_id, from_day as from, to_day as to from people where not outside and state <> 'deactivated'`,
   );
+export const listEveryone = (db: Db | Trx, day: string) =>
+  rows<{ id: string; name: string }>(
+    db,
+    `select id, name from people where not outside and state <> 'deactivated' and from_day <= :day and (to_day is null or to_day >= :day)
+     order by name`,
+    { day },
+  );
 export const listMembershipsOf = (db: Db | Trx, unitIds: string[]) =>
   rows<{ person_id: string; unit_id: string; from: string; to: string | null }>(
     db,

@@ -1,14 +1,18 @@
 import type { App } from '../../platform/app.ts';
 import type { Viewer } from '../access/index.ts';
-import { listUnits, membersOf, namesOf, teamOf } from '../people/index.ts';
+import { everyone, listUnits, membersOf, namesOf, teamOf } from '../people/index.ts';
 
 export type Scope = { key: string; name: string };
 
-/** Whose reading a person may look at: the own team, oneself, and with the audit right every department. */
+/** The scope of everybody who works in the organisation. */
+const EVERYONE = 'organisation';
+
+/** Whose reading a person may look at: the own team, and with the audit right the whole organisation and every department. */
 export const scopesOf = async (app: App, viewer: Viewer, day: string): Promise<Scope[]> => {
   const team = await teamOf(app.db, viewer.id, day);
   const scopes: Scope[] = team.length ? [{ key: 'team', name: `Team of ${viewer.name}` }] : [];
   if (viewer.organisationRights.has('audit')) {
+    scopes.push({ key: EVERYONE, name: 'The whole organisation' });
     for (const unit of await listUnits(app))
       if (unit.kind === 'department') scopes.push({ key: unit.id, name: unit.name });
   }
@@ -18,6 +22,7 @@ export const scopesOf = async (app: App, viewer: Viewer, day: string): Promise<S
 
 /** The people of a scope, by name. */
 export const teamMembers = async (app: App, key: string, day: string): Promise<{ id: string; name: string }[]> => {
+  if (key === EVERYONE) return everyone(app.db, day);
   if (key.startsWith('team-')) return teamOf(app.db, key.slice(5), day);
   const ids = (await membersOf(app.db, [key], day))[key] ?? [];
   const names = await namesOf(app.db, ids);

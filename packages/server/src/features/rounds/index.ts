@@ -1,2 +1,2 @@
 // What other features may use of this one.
-export { moveOn, roundsOf, routeSituationOf, standingInFor, submit } from './service.ts';
+export { moveOn, roundAfterCheckIn, roundsOf, routeSituationOf, standingInFor, submit } from './service.ts';

@@ -1,4 +1,12 @@
-import { addWorkingDays, dayInWords, type Refusal, type RevisionState, refusal, stepOutcome } from '@kanonos/core';
+import {
+  addWorkingDays,
+  askedAgainFrom,
+  dayInWords,
+  type Refusal,
+  type RevisionState,
+  refusal,
+  stepOutcome,
+} from '@kanonos/core';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import { openBlocking } from '../comments/index.ts';
 import { type DocumentRow, refreshLists, subjectOf } from '../documents/index.ts';
@@ -199,6 +207,38 @@ const reject = async (
     quote: comment,
     link: linkTo(document),
   });
+};
+
+/**
+ * After a check-in in review: who has decided on an older version is asked again, unless the route keeps decisions. Where that
+ * concerns an earlier step, the round goes back to it.
+ */
+export const askAgainAfterCheckIn = async (
+  app: App,
+  work: UnitOfWork,
+  { document, revision, round }: Passage,
+  version: number,
+): Promise<void> => {
+  const { trx } = work;
+  const steps = await store.listSteps(trx, [round.id]);
+  const answered = (await store.listAssignments(trx, [round.id])).filter((a) => a.state === 'answered');
+  const placeOf = new Map(steps.map((step) => [step.id, step.n]));
+  const from = askedAgainFrom(
+    round.definition,
+    answered.map((a) => ({ step: placeOf.get(a.step_id) ?? 0, onVersion: a.on_version ?? 0 })),
+    version,
+  );
+  const first = steps.find((step) => step.n === from);
+  if (from === undefined || !first) return;
+  const again = answered.filter((a) => (placeOf.get(a.step_id) ?? 0) >= from);
+  if (first.state === 'open') await store.askAgain(trx, first.id);
+  else await store.reopenSteps(trx, round.id, from);
+  work.record({
+    kind: 'round.asked-again',
+    subject: subjectOf(document, revision),
+    payload: { round: round.n, version, step: first.name, people: again.map((a) => a.person_name) },
+  });
+  await advance(app, work, { document, revision, round });
 };
 
 /** Ends a round early: open assignments are not needed, its signatures are void. */

@@ -31,7 +31,7 @@ import { findRevision, type RevisionRow } from '../revisions/index.ts';
 import { policyOf, type TypeRow } from '../rules/index.ts';
 import { type CheckedSigning, type Credentials, checkSigning, getRecord, type Signed, sign } from '../signing/index.ts';
 import { type Assigned, answerRefusals, openAssignment } from './assignment.ts';
-import { advance, stopRun } from './progress.ts';
+import { advance, askAgainAfterCheckIn, stopRun } from './progress.ts';
 import * as store from './store.ts';
 
 export { roundsOf, task } from './views.ts';
@@ -393,6 +393,15 @@ export const resolveComment = (
     await resolve(work, viewer, opened, commentId, resolution);
     await moveOn(app, work, opened);
   });
+
+/** What a check-in means for the round that is open: older decisions are asked again, and a waiting round moves on. */
+export const roundAfterCheckIn = async (app: App, work: UnitOfWork, opened: Opened, version: number): Promise<void> => {
+  const round = opened.work && (await store.findOpenRound(work.trx, opened.work.id));
+  if (!round || !opened.work) return;
+  await store.lockRound(work.trx, round.id);
+  await askAgainAfterCheckIn(app, work, { document: opened.document, revision: opened.work, round }, version);
+  await moveOn(app, work, opened);
+};
 
 /** Moves a waiting round on when an obstacle may have gone. */
 export const moveOn = async (app: App, work: UnitOfWork, opened: Opened): Promise<void> => {

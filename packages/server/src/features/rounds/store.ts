@@ -169,6 +169,13 @@ export const setRecord = (trx: Trx, id: string, recordId: string | null) =>
   rows(trx, 'update rounds set record_id = :recordId where id = :id', { id, recordId });
 export const setStep = (trx: Trx, id: string, step: number) =>
   rows(trx, 'update rounds set step = :step where id = :id', { id, step });
+/** Asks those who have answered in a step again: what they decided is in the audit trail. */
+export const askAgain = (trx: Trx, stepId: string) =>
+  rows(
+    trx,
+    `update assignments set state = 'waiting', decision = null, decided_at = null, decided_by = null, comment = '', row_version = row_version + 1 where step_id = :stepId and state = 'answered'`,
+    { stepId },
+  );
 export const reopenSteps = async (trx: Trx, roundId: string, from: number) => {
   await rows(
     trx,

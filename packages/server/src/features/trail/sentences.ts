@@ -42,6 +42,8 @@ const SENTENCES: { [K in EventKind]: (p: EventPayloads[K], subject: Event['subje
   'revision.approved': () => 'completed the approval',
   'round.approved': (p) => `completed round ${p.round}: everybody has decided`,
   'round.rejected': (p) => `ended round ${p.round} with a rejection in ${p.step}`,
+  'round.asked-again': (p) =>
+    `checked in version ${p.version} during the review: ${p.people.join(', ')} ${p.people.length === 1 ? 'is' : 'are'} asked again`,
   'round.returned-to-step': (p) => `returned it to ${p.step}`,
   'assignment.reminded': (p) => `sent ${p.people} a reminder to decide`,
   'revision.recalled': () => 'recalled it to draft',
@@ -152,6 +154,7 @@ const SENTENCES: { [K in EventKind]: (p: EventPayloads[K], subject: Event['subje
   'type.change-blocked': (p, s) =>
     `could not apply the change of the type ${s.type?.name ?? ''} planned for ${day(p.from)}`,
   'import.prepared': (p) => `prepared an import of ${p.lines} lines`,
+  'import.line-corrected': (p) => `corrected line ${p.line} of an import`,
   'import.started': (p) => `started an import of ${p.ready} documents`,
   'import.ended': (p) => `completed an import: ${p.done} imported, ${p.refused} refused`,
   'usage.sealed': (p) => `sealed ${p.lines} usage records`,

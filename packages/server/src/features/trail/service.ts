@@ -73,6 +73,7 @@ export const trailPage = async (
   return {
     ...(await trailRows(app, query)),
     kinds: await store.listKinds(app.db),
+    person: query.person ? await store.nameOfActor(app.db, query.person) : null,
     total: await store.countEvents(app.db),
     lastHead: head ? { size: head.size, at: head.at.toISOString(), root: head.root } : null,
   };

@@ -27,7 +27,7 @@ export const listEvents = (
   rows<EventRow>(
     db,
     `${EVENT} where e.seq < coalesce(:before::bigint, 9223372036854775807)
-     ${f.person ? 'and e.actor = :person' : ''} ${f.kind ? 'and e.kind = :kind' : ''}
+     ${f.person ? 'and e.actor = coalesce((select sign_in_name from people where id::text = :person), :person)' : ''} ${f.kind ? 'and e.kind = :kind' : ''}
      ${f.document ? 'and e.document_id = (select id from documents where number = :document)' : ''}
      ${f.from ? 'and e.at >= :from' : ''} ${f.to ? 'and e.at < :to' : ''}
      order by e.seq desc limit :limit`,
@@ -58,6 +58,13 @@ export const namesOfActors = (db: Db, names: string[]) =>
     'select sign_in_name, name from people where sign_in_name = any(:names::text[])',
     { names },
   );
+/** The name of a person by id or sign-in name. */
+export const nameOfActor = async (db: Db, person: string): Promise<string | null> =>
+  (
+    await firstRow<{ name: string }>(db, 'select name from people where id::text = :person or sign_in_name = :person', {
+      person,
+    })
+  )?.name ?? null;
 /**
  * Events of a document before an instant, newest first: `limit` of them and all others of the same instant as the last, for those belong
  * to one command. With kinds, the commands of which at least one event is of these kinds.

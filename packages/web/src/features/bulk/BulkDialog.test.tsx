@@ -86,6 +86,22 @@ describe('changing many documents', () => {
     expect(screen.getByRole('combobox', { name: 'New owner' })).toBeTruthy();
   });
 
+  it('changes several things in one pass, each document once', async () => {
+    const { user } = draw();
+    await user.selectOptions(screen.getByLabelText('Field'), await screen.findByRole('option', { name: 'Maker' }));
+    await user.type(screen.getByLabelText(/^Maker/), 'H');
+    await user.click(screen.getByRole('button', { name: 'Add another change' }));
+    expect(screen.getAllByRole('option', { name: 'Maker' })).toHaveLength(1);
+    await user.selectOptions(screen.getAllByLabelText('What to change')[1] as HTMLElement, 'Next review date');
+    await user.type(screen.getByLabelText('Next review date'), '3 dec');
+    await waitFor(() =>
+      expect(lastSent()?.body).toMatchObject({ change: { metadata: { maker: 'H' }, reviewOn: '2026-12-03' } }),
+    );
+    await user.click(screen.getByRole('button', { name: 'Remove change 1' }));
+    await waitFor(() => expect(lastSent()?.body).toMatchObject({ change: { reviewOn: '2026-12-03' } }));
+    expect((lastSent()?.body as { change: object }).change).not.toHaveProperty('metadata');
+  });
+
   it('is sent in parts under one name, so that all of it can be undone', async () => {
     const ids = Array.from({ length: BULK_AT_ONCE + 1 }, (_, i) => `d${i}`);
     const parts: string[] = [];

@@ -1,19 +1,16 @@
 import { api, type BodyInOf, type BulkChange, type BulkTrial } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
+import { X } from 'lucide-react';
 import { useState } from 'react';
-import { ask, call } from '../../app/client.ts';
+import { call } from '../../app/client.ts';
 import { Select } from '../../ui/controls.tsx';
-import { DateField } from '../../ui/DateField.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count } from '../../ui/format.ts';
-import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { ReasonField } from '../../ui/ReasonField.tsx';
 import { Failed, Loading } from '../../ui/states.tsx';
-import { KeywordsField } from '../document/KeywordsField.tsx';
-import { MetadataFields } from '../document/MetadataFields.tsx';
-import { type MetadataValues, toMetadata } from '../document/metadataValues.ts';
-import { FolderSelect } from '../registering/FolderSelect.tsx';
+import { KINDS, type Kind, mergeChanges } from './changes.ts';
 import { useBulk } from './useBulk.ts';
+import { Wanted } from './Wanted.tsx';
 import { wording } from './wording.ts';
 
 export type Picked = Pick<BodyInOf<typeof api.bulk.try>, 'ids' | 'filter'> & {
@@ -21,14 +18,12 @@ export type Picked = Pick<BodyInOf<typeof api.bulk.try>, 'ids' | 'filter'> & {
   number: number;
 };
 
-const KINDS = [
-  { value: 'field', text: 'A field' },
-  { value: 'keywords', text: wording.keywords },
-  { value: 'owner', text: wording.owner },
-  { value: 'folder', text: wording.folder },
-  { value: 'review', text: wording.nextReviewDate },
-] as const;
-type Kind = (typeof KINDS)[number]['value'];
+/** One of the changes of a pass; `change` is null until its value is chosen. */
+type Part = { id: number; kind: Kind; change: BulkChange | null };
+
+/** Fields may be changed several at once, everything else once. */
+const kindsFor = (parts: readonly Part[], part: Part) =>
+  KINDS.filter(({ value }) => value === 'field' || value === part.kind || !parts.some((other) => other.kind === value));
 
 /** Changes many documents at once: first what, then what it would do to which, then why. */
 export const BulkDialog = ({
@@ -41,8 +36,12 @@ export const BulkDialog = ({
   start?: { kind: Kind; change: BulkChange };
   close: () => void;
 }) => {
-  const [kind, setKind] = useState<Kind>(start?.kind ?? 'field');
-  const [change, setChange] = useState<BulkChange | null>(start?.change ?? null);
+  const [parts, setParts] = useState<readonly Part[]>([
+    { id: 0, kind: start?.kind ?? 'field', change: start?.change ?? null },
+  ]);
+  const change = mergeChanges(parts.map((part) => part.change));
+  const set = (id: number, to: Partial<Part>) =>
+    setParts((before) => before.map((part) => (part.id === id ? { ...part, ...to } : part)));
   const [reason, setReason] = useState('');
   const { run, share, error, stop } = useBulk();
   const trial = useQuery({
@@ -69,29 +68,51 @@ export const BulkDialog = ({
       }}
       leave={share === null ? wording.cancel : wording.stop}
     >
-      <div className="grid grid-cols-[200px_minmax(0,1fr)] gap-3">
-        <Select
-          label={wording.whatToChange}
-          value={kind}
-          onChange={(event) => {
-            setKind(event.target.value as Kind);
-            setChange(null);
-          }}
-        >
-          {KINDS.map((one) => (
-            <option key={one.value} value={one.value}>
-              {one.text}
-            </option>
-          ))}
-        </Select>
-        <Wanted
-          key={kind}
-          kind={kind}
-          types={picked.types}
-          start={kind === start?.kind ? start.change : {}}
-          onChange={setChange}
-        />
-      </div>
+      <ul className="flex flex-col gap-3">
+        {parts.map((part, i) => (
+          <li key={part.id} className="grid grid-cols-[200px_minmax(0,1fr)_auto] items-start gap-3 max-md:grid-cols-1">
+            <Select
+              label={wording.whatToChange}
+              value={part.kind}
+              onChange={(event) => set(part.id, { kind: event.target.value as Kind, change: null })}
+            >
+              {kindsFor(parts, part).map((one) => (
+                <option key={one.value} value={one.value}>
+                  {one.text}
+                </option>
+              ))}
+            </Select>
+            <Wanted
+              key={part.kind}
+              kind={part.kind}
+              types={picked.types}
+              start={i === 0 && part.kind === start?.kind ? start.change : {}}
+              taken={parts.flatMap((other) => (other.id === part.id ? [] : Object.keys(other.change?.metadata ?? {})))}
+              onChange={(next) => set(part.id, { change: next })}
+            />
+            {parts.length > 1 && (
+              <button
+                type="button"
+                className="btn btn-quiet mt-5 !px-1"
+                aria-label={wording.removeChange(i + 1)}
+                onClick={() => setParts(parts.filter((other) => other.id !== part.id))}
+              >
+                <X size={14} aria-hidden />
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+      <button
+        type="button"
+        className="btn self-start"
+        disabled={parts.some((part) => part.change === null)}
+        onClick={() =>
+          setParts([...parts, { id: Math.max(...parts.map((part) => part.id)) + 1, kind: 'field', change: null }])
+        }
+      >
+        {wording.addAnotherChange}
+      </button>
       {share !== null ? (
         <div role="status">
           {wording.shareChanged(Math.round(share * 100))}
@@ -111,130 +132,6 @@ export const BulkDialog = ({
       <ReasonField value={reason} onChange={setReason} />
     </FormDialog>
   );
-};
-
-/** The new value, by what changes. */
-const Wanted = ({
-  kind,
-  types,
-  start,
-  onChange,
-}: {
-  kind: Kind;
-  types: readonly string[];
-  start: BulkChange;
-  onChange: (change: BulkChange | null) => void;
-}) => {
-  const all = useQuery({ ...ask(api.documents.types), staleTime: 60_000 });
-  const folders = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });
-  const [key, setKey] = useState('');
-  const [values, setValues] = useState<MetadataValues>({});
-  const [owner, setOwner] = useState<{ id: string; name: string }[]>([]);
-  const [folder, setFolder] = useState(start.folderId ?? '');
-  const [add, setAdd] = useState<string[]>(start.addKeywords ?? []);
-  const [remove, setRemove] = useState<string[]>([]);
-  const [reviewOn, setReviewOn] = useState('');
-  const used = all.data?.types.filter((type) => types.length === 0 || types.includes(type.code)) ?? [];
-  const fields = [
-    ...new Map(
-      used
-        .flatMap((type) => type.fields)
-        .filter((field) => field.level === 'document')
-        .map((field) => [field.key, field]),
-    ).values(),
-  ];
-  const field = fields.find((one) => one.key === key);
-  switch (kind) {
-    case 'field':
-      return (
-        <div className="grid grid-cols-2 gap-3">
-          <Select
-            label={wording.field}
-            value={key}
-            onChange={(event) => {
-              setKey(event.target.value);
-              setValues({});
-              onChange(null);
-            }}
-            hint={wording.revisionFieldsChangeOnlyWithA}
-          >
-            <option value="">{wording.chooseAField}</option>
-            {fields.map((one) => (
-              <option key={one.key} value={one.key}>
-                {one.label}
-              </option>
-            ))}
-          </Select>
-          {field && (
-            <MetadataFields
-              fields={[{ ...field, mandatory: false, dependsOn: undefined, fills: undefined }]}
-              values={values}
-              onChange={(next) => {
-                setValues(next);
-                onChange({ metadata: toMetadata([field], next) });
-              }}
-            />
-          )}
-        </div>
-      );
-    case 'keywords':
-      return (
-        <div className="grid grid-cols-2 gap-3">
-          {(
-            [
-              [wording.add, add, setAdd],
-              [wording.remove, remove, setRemove],
-            ] as const
-          ).map(([label, value, set]) => (
-            <KeywordsField
-              key={label}
-              label={label}
-              value={value}
-              onChange={(words) => {
-                set(words);
-                const addKeywords = set === setAdd ? words : add;
-                const removeKeywords = set === setAdd ? remove : words;
-                onChange(addKeywords.length + removeKeywords.length ? { addKeywords, removeKeywords } : null);
-              }}
-            />
-          ))}
-        </div>
-      );
-    case 'owner':
-      return (
-        <PeoplePicker
-          label={wording.newOwner}
-          single
-          value={owner}
-          onChange={(people) => {
-            setOwner(people);
-            onChange(people[0] ? { ownerId: people[0].id } : null);
-          }}
-        />
-      );
-    case 'folder':
-      return (
-        <FolderSelect
-          folders={folders.data?.folders ?? []}
-          value={folder}
-          onChange={(id) => {
-            setFolder(id);
-            onChange(id ? { folderId: id } : null);
-          }}
-        />
-      );
-    case 'review':
-      return (
-        <DateField
-          label={wording.nextReviewDate}
-          value={reviewOn}
-          onChange={(day) => {
-            setReviewOn(day);
-            onChange(day ? { reviewOn: day } : null);
-          }}
-        />
-      );
-  }
 };
 
 const Effect = ({ trial }: { trial: BulkTrial }) => (

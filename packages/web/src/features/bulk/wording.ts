@@ -1,5 +1,8 @@
 /** What this feature says: one place to review its words, and to translate them one day. */
 export const wording = {
+  aField: 'A field',
+  addAnotherChange: 'Add another change',
+  removeChange: (n: number) => `Remove change ${n}`,
   field: 'Field',
   actions: 'Actions ▾',
   actionsOnAllFound: (number: string) => `Actions on all ${number} found ▾`,

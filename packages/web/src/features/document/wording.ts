@@ -1,5 +1,14 @@
 /** What this feature says: one place to review its words, and to translate them one day. */
 export const wording = {
+  permanentAddressesOf: (number: string) => `Permanent addresses of ${number}`,
+  copyAddressOf: (what: string) => `Copy the address of ${what}`,
+  copied: 'Copied',
+  theDocument: 'The document: always what is in force',
+  theFileInForce: 'The file in force',
+  revisionOf: (label: string) => `Revision ${label}`,
+  fileOfRevision: (label: string) => `File of revision ${label}`,
+  fileOfVersion: (label: string, version: number) => `File of revision ${label}, version ${version}`,
+  copyPermanentAddress: 'Copy permanent address',
   rights: 'Rights',
   couldBeDoneBy: (names: string) => `Could be done by ${names}.`,
   andMorePeople: (names: string, more: number) => `${names} and ${more} more`,

@@ -2,7 +2,7 @@ import { api, type ImportDetail } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { Link, useParams } from 'react-router';
+import { Link, useParams, useSearchParams } from 'react-router';
 import { addressOf, ask } from '../../app/client.ts';
 import { useCommand } from '../../app/useCommand.ts';
 import { CommandButton } from '../../ui/controls.tsx';
@@ -32,6 +32,11 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
   const { id, counts, state } = detail;
   const [starting, setStarting] = useState(false);
   const [reason, setReason] = useState('');
+  const [params, setParams] = useSearchParams();
+  const showReason = (code: string) =>
+    setParams(params.get('reason') === code ? { lines: 'refused' } : { lines: 'refused', reason: code }, {
+      replace: true,
+    });
   const { send, sending, failed } = useSendFiles(id);
   const isOpen = state !== 'running' && state !== 'done';
   const trial = useCommand(api.imports.try, (c) =>
@@ -122,9 +127,16 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
             <div role="region" aria-label={wording.reasons} tabIndex={0} className="max-h-44 overflow-y-auto">
               <ul className="flex flex-col gap-0.5">
                 {detail.reasons.map((one) => (
-                  <li key={one.code} className="grid grid-cols-[40px_minmax(0,1fr)] gap-2">
-                    <span className="num text-right text-vermilion">{one.lines.toLocaleString('en-GB')}</span>
-                    <span className="truncate">{one.lines > 1 ? wording.suchAs(one.example) : one.example}</span>
+                  <li key={one.code}>
+                    <button
+                      type="button"
+                      aria-pressed={params.get('reason') === one.code}
+                      className={`grid w-full grid-cols-[40px_minmax(0,1fr)] gap-2 py-0.5 text-left hover:bg-petrol-tint ${params.get('reason') === one.code ? 'bg-petrol-tint font-[550]' : ''}`}
+                      onClick={() => showReason(one.code)}
+                    >
+                      <span className="num text-right text-vermilion">{one.lines.toLocaleString('en-GB')}</span>
+                      <span className="truncate">{one.lines > 1 ? wording.suchAs(one.example) : one.example}</span>
+                    </button>
                   </li>
                 ))}
                 {detail.begins.length > 0 && (

@@ -119,3 +119,36 @@ describe('an import', () => {
     expect(lastSent()?.path).toBe(at(api.imports.stop, { id: 'i1' }).split(' ')[1]);
   });
 });
+
+describe('a line that was refused', () => {
+  const refused = line({ line: 4, state: 'refused', reasons: ['The title is missing.'], cells: ['PRO-9', '', 'x'] });
+
+  it('is found by the reason, and found again without it', async () => {
+    const { user, router } = draw(detail(), [refused]);
+    const reason = within(await screen.findByRole('region', { name: 'Reasons' })).getByRole('button', {
+      name: /The title is missing/,
+    });
+    await user.click(reason);
+    expect(router.state.location.search).toBe('?lines=refused&reason=title_missing');
+    expect(reason.getAttribute('aria-pressed')).toBe('true');
+    await user.click(reason);
+    expect(router.state.location.search).toBe('?lines=refused');
+  });
+
+  it('is corrected where it stands, with what was seen', async () => {
+    const { user } = draw(detail(), [refused], { [at(api.imports.correctLine, { id: 'i1', line: '4' })]: {} });
+    await user.click(await screen.findByRole('button', { name: 'Correct line 4' }));
+    const dialog = within(screen.getByRole('dialog'));
+    expect(dialog.getByText('The title is missing.')).toBeTruthy();
+    expect(dialog.getByRole<HTMLButtonElement>('button', { name: 'Save line' }).disabled).toBe(true);
+    await user.type(dialog.getByLabelText('What'), 'Rope splice');
+    await user.click(dialog.getByRole('button', { name: 'Save line' }));
+    expect(lastSent()?.body).toEqual({ cells: ['PRO-9', 'Rope splice', 'x'], seen: ['PRO-9', '', 'x'] });
+  });
+
+  it('is no longer corrected once it is imported', async () => {
+    draw(detail(), [line({ line: 4, state: 'done', number: 'PRO-9' })]);
+    await screen.findByRole('link', { name: 'PRO-9' });
+    expect(screen.queryByRole('button', { name: /^Correct line/ })).toBeNull();
+  });
+});

@@ -1,5 +1,10 @@
 /** What this feature says: one place to review its words, and to translate them one day. */
 export const wording = {
+  actions: 'Actions',
+  correct: 'Correct',
+  correctLine: (line: number) => `Correct line ${line}`,
+  lineCorrected: (line: number) => `Line ${line} corrected. Check all lines to see whether it is ready.`,
+  saveLine: 'Save line',
   addFilesOrZip: 'Add files or zip',
   addFolder: 'Add folder',
   allImportedDocumentsAreVerified: 'All imported documents are verified',

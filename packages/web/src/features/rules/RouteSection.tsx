@@ -73,6 +73,19 @@ export const RouteSection = ({ rule, edit, types }: Section & { types: readonly 
       {own ? (
         <>
           <RouteSteps route={own} rule={rule} onChange={set} nameOf={nameOf} units={units.data?.units ?? []} />
+          {own.steps.some((step) => step.editing) && (
+            <div className="mt-2">
+              <Tick
+                checked={own.keepsDecisions !== true}
+                onChange={(again) => {
+                  const { keepsDecisions: _, ...route } = own;
+                  set(again ? route : { ...route, keepsDecisions: true });
+                }}
+              >
+                {wording.askAgainAfterACheckIn}
+              </Tick>
+            </div>
+          )}
           {kind !== 'all' && (
             <button type="button" className="btn mt-2" onClick={() => set(undefined)}>
               {wording.useTheRouteOfEveryChange}

@@ -1,4 +1,5 @@
 import { api, type Scheme, type TypeRule, type TypeSummary } from '@kanonos/contract';
+import { DRAFT_NUMBERS, type DraftNumbers, draftNumbersOf } from '@kanonos/core';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { ask, call } from '../../app/client.ts';
 import { Select, TextArea, TextField } from '../../ui/controls.tsx';
@@ -171,6 +172,17 @@ export const LifeSection = ({ rule, edit }: Section) => (
       ))}
     </Select>
     <SchemeDetail scheme={rule.scheme} onChange={(scheme) => edit({ scheme })} />
+    <Select
+      label={wording.versionsBeforeTheFirstRelease}
+      value={draftNumbersOf(rule.scheme)}
+      onChange={(event) => edit({ scheme: { ...rule.scheme, drafts: event.target.value as DraftNumbers } })}
+    >
+      {DRAFT_NUMBERS.map((drafts) => (
+        <option key={drafts} value={drafts}>
+          {drafts === '0.n' ? wording.n01N02 : wording.n1N2}
+        </option>
+      ))}
+    </Select>
     <TextField
       label={wording.reviewIntervalInMonths}
       type="number"

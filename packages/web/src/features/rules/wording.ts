@@ -1,5 +1,9 @@
 /** What this feature says: one place to review its words, and to translate them one day. */
 export const wording = {
+  versionsBeforeTheFirstRelease: 'Versions before the first release',
+  n01N02: '0.1, 0.2, 0.3 …',
+  n1N2: '1, 2, 3 …',
+  askAgainAfterACheckIn: 'After a check-in during the review, ask those who have decided again',
   aChangeUsesTheRouteOf: (kind: string) => `A ${kind} change uses the route of every change`,
   aConfigurationJsonOrAClassification: 'A configuration (JSON), or a classification (CSV, XLSX)',
   aDocumentIsFiledIn: 'A document is filed in',

@@ -8,7 +8,9 @@ import { useMe } from '../../app/session.tsx';
 import { DayInput } from '../../ui/DateField.tsx';
 import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { fingerprint, showInstant } from '../../ui/format.ts';
+import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { DocumentPicker } from '../document/DocumentPicker.tsx';
 import { foldSignIns } from './foldSignIns.ts';
 import { wording } from './wording.ts';
 
@@ -16,6 +18,7 @@ import { wording } from './wording.ts';
 export const TrailPage = () => {
   const me = useMe();
   const [params, setParams] = useSearchParams();
+  const [names, setNames] = useState<ReadonlyMap<string, string>>(new Map());
   const filter = {
     person: params.get('person') ?? undefined,
     document: params.get('document') ?? undefined,
@@ -41,6 +44,8 @@ export const TrailPage = () => {
   if (list.error) return <Failed error={list.error} again={() => void list.refetch()} />;
   const [first] = list.data.pages;
   const rows = list.data.pages.flatMap((page) => page.rows);
+  // Who is not picked here but named by the address is named by what they did.
+  const personName = (id: string) => names.get(id) ?? first?.person ?? id;
   return (
     <div className="flex min-h-0 flex-1 flex-col px-4 py-3.5">
       <div className="mb-2.5 flex items-end justify-between gap-3">
@@ -69,22 +74,21 @@ export const TrailPage = () => {
           </a>
         </span>
       </div>
-      <div className="mb-2 grid grid-cols-[1fr_1fr_1.2fr_150px_150px] gap-2 max-lg:grid-cols-2">
-        <input
-          aria-label={wording.personSignInName}
-          placeholder={wording.personSignInName}
-          className="inp"
-          defaultValue={filter.person}
-          onBlur={(event) => set('person', event.target.value.trim())}
-          onKeyDown={(event) => event.key === 'Enter' && set('person', event.currentTarget.value.trim())}
+      <div className="mb-2 grid grid-cols-[1fr_1fr_1.2fr_150px_150px] items-end gap-2 max-lg:grid-cols-2">
+        <PeoplePicker
+          label={wording.person}
+          single
+          outside
+          value={filter.person ? [{ id: filter.person, name: personName(filter.person) }] : []}
+          onChange={([person]) => {
+            if (person) setNames((before) => new Map(before).set(person.id, person.name));
+            set('person', person?.id ?? '');
+          }}
         />
-        <input
-          aria-label={wording.documentNumber}
-          placeholder={wording.documentNumber}
-          className="inp"
-          defaultValue={filter.document}
-          onBlur={(event) => set('document', event.target.value.trim())}
-          onKeyDown={(event) => event.key === 'Enter' && set('document', event.currentTarget.value.trim())}
+        <DocumentPicker
+          label={wording.document}
+          value={filter.document ?? ''}
+          onChange={(number) => set('document', number)}
         />
         <select
           aria-label={wording.kind}

@@ -1,11 +1,12 @@
 /** What this feature says: one place to review its words, and to translate them one day. */
 export const wording = {
+  person: 'Person',
+  document: 'Document',
   actingFor: (person: string) => `acting for ${person}`,
   signInsOf: (n: number, people: string, more: boolean) =>
     `${n} sign-ins and sign-outs: ${people}${more ? ' and others' : ''}`,
   allKinds: 'All kinds',
   auditTrail: 'Audit trail',
-  documentNumber: 'Document (number)',
   eventsEachLinkedToThePrevious: 'events, each linked to the previous one.',
   exportForVerification: 'Export for verification',
   from: 'From',
@@ -13,7 +14,6 @@ export const wording = {
   lastSignedHeadCoversEvents: (size: string) => `Last signed head covers ${size} events:`,
   loading: 'Loading …',
   noMatchingEvents: 'No matching events',
-  personSignInName: 'Person (sign-in name)',
   showEventInFull: (seq: number) => `Show event ${seq} in full`,
   showOlderEvents: 'Show older events',
   theAuditTrail: 'the audit trail',

@@ -15,6 +15,7 @@ import { useNavigate, useSearchParams } from 'react-router';
 import { ask } from '../../../app/client.ts';
 import { useMe } from '../../../app/session.tsx';
 import { wording } from '../wording.ts';
+import { AddressesDialog } from './AddressesDialog.tsx';
 import { AuthoringDialogs } from './AuthoringDialogs.tsx';
 import { type Action, actionsOf, matching } from './actions.ts';
 import { FilePlaces } from './FilePlaces.tsx';
@@ -59,6 +60,7 @@ export const ActionsMenu = ({ page }: { page: DocumentPage }) => {
       )}
       <AuthoringDialogs page={page} command={command} close={close} />
       {command === 'metadata in the file' && <FilePlaces page={page} close={close} />}
+      {command === 'addresses' && <AddressesDialog page={page} close={close} />}
       {command === 'submit' && <SubmitDialog page={page} close={close} />}
       {command === 'revise' && <ReviseDialog page={page} close={close} />}
       <IdentityDialogs page={page} command={command} close={close} />

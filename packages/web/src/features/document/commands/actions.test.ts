@@ -53,8 +53,8 @@ describe('what can be done with a document', () => {
     expect(matching(actions, 'print')).toEqual([]);
   });
 
-  it('gives readers nothing of an author', () => {
+  it('gives readers nothing but the permanent address', () => {
     const { groups: forReader } = actionsOf(documentPage({ rights: ['see', 'read'], commands: [] }), 'UTC');
-    expect(forReader).toEqual([]);
+    expect(forReader.flatMap(({ actions }) => actions.map(({ key }) => key))).toEqual(['addresses']);
   });
 });

@@ -110,6 +110,7 @@ export const actionsOf = (page: DocumentPage, zone: string): { groups: ActionGro
           { address: `/new?like=${encodeURIComponent(page.number)}` },
           may('author'),
         ),
+        ...besides('addresses', wording.copyPermanentAddress, { command: 'addresses' }, true),
         ...DOCUMENT.flatMap((offer) => named(page, offer, zone)),
       ],
     },
