@@ -381,7 +381,7 @@ const submitForReview = async (c: Context, document: DemoDocument, ref: string) 
 
 /** The next open decision of a document is made by its assignee. */
 const decideNext = async (c: Context, ref: string, decision: 'positive' | 'reject', words = '', who?: string) => {
-  const view = await page.documentPage(c.app, await c.as('ines.varga'), ref, {});
+  const view = await page.documentPage(c.app, await c.as('ines.varga'), ref, { rev: 'work' });
   const step = view.rounds[0]?.steps.find((s) => s.state === 'open');
   const assignment = step?.assignments.find((a) => a.state === 'open' && (!who || a.person.id === idOf(c.ids, who)));
   if (!step || !assignment) throw new Error(`${ref}: nobody is asked`);
@@ -428,7 +428,7 @@ const passThrough = (
   c.add(c.at(D, minute + 30), async () => {
     const ines = await c.as('ines.varga');
     const { signing } = await release.preflightFor(c.app, ines, state.ref);
-    const view = await page.documentPage(c.app, ines, state.ref, {});
+    const view = await page.documentPage(c.app, ines, state.ref, { rev: 'work' });
     for (const { id: fileId } of signing?.files ?? [])
       await recordUsage(c.app, {
         personId: ines.id,
@@ -519,7 +519,7 @@ const bringTo = (c: Context, document: DemoDocument, state: { ref: string }, sta
       later(3, () => submitForReview(c, document, state.ref));
       c.add(c.at(3, minute), async () => {
         const mara = await c.as('mara.quill');
-        const view = await page.documentPage(c.app, mara, state.ref, {});
+        const view = await page.documentPage(c.app, mara, state.ref, { rev: 'work' });
         await comments.addComment(c.app, mara, state.ref, {
           text: 'Who closes the platform while the load hangs? Name the role.',
           blocking: true,

@@ -13,7 +13,7 @@ export const markTheDrawing = async ({ app, as }: Context): Promise<void> => {
   const dagny = await as('dagny.holm');
   for (const stamp of STAMPS) await saveStamp(app, dagny, newId(), { ...stamp, retired: false, rowVersion: 0 });
   const [georg, joren] = [await as('georg.milde'), await as('joren.adeyemi')];
-  const { revision } = await page.documentPage(app, georg, 'THR-DWG-2207', {});
+  const { revision } = await page.documentPage(app, georg, 'THR-DWG-2207', { rev: 'work' });
   const mark = (text: string, drawn: NonNullable<Parameters<typeof comments.addComment>[3]['mark']>) =>
     comments.addComment(app, georg, 'THR-DWG-2207', { text, revisionId: revision.id, mark: drawn });
   const { id } = await mark('Is the beam long enough for ten sheaves at this pitch?', {

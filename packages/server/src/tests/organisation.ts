@@ -359,7 +359,7 @@ export const openOrganisation = async (options: Options = {}): Promise<TestOrgan
         null,
       );
     },
-    page: async (person, ref) => documentPage(app, await as(person), ref, {}),
+    page: async (person, ref) => documentPage(app, await as(person), ref, { rev: 'work' }),
     submitAndReview: async (ref, author = 'author') => {
       await submit(app, await as(author), ref, { seen: '*', message: '', chosen: [ids.reviewer ?? ''] });
       await organisation.decideAs('reviewer', ref, 'no objection');

@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { tinykeys } from 'tinykeys';
+import { documentAddress } from '../ui/addresses.ts';
 import { Key } from '../ui/controls.tsx';
 import { call } from './client.ts';
 import { wording } from './wording.ts';
@@ -31,7 +32,7 @@ export const FindLine = () => {
       if (found.goTo) {
         setText('');
         input.current?.blur();
-        navigate(`/d/${encodeURIComponent(found.goTo)}`);
+        navigate(documentAddress(found.goTo));
       } else navigate(`/find?q=${encodeURIComponent(q)}`);
     } catch (error) {
       toast.error((error as Error).message);

@@ -1,5 +1,6 @@
 import { type AnswerOf, api, type BodyInOf, type BodyOf } from '@kanonos/contract';
 import type { Metadata } from '@kanonos/core';
+import { workAddress } from '../../platform/addresses.ts';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { cleanName } from '../../platform/http/upload.ts';
@@ -257,7 +258,7 @@ export const takeOverCheckout = (
       subject: `${viewer.name} took over your check-out of ${document.number}`,
       lead: `${document.number} ${revision.title} was checked out to you. ${viewer.name} has taken over the check-out and continues from version ${revision.version_count}. ${kept ? 'What you had saved on the network drive is kept as a supporting file.' : 'What you have not checked in is on your machine alone.'}`,
       quote: reason,
-      link: { path: `/d/${encodeURIComponent(document.number)}`, label: 'Open the document' },
+      link: { path: workAddress(document.number), label: 'Open the document' },
     });
   });
 

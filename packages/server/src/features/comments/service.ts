@@ -1,6 +1,7 @@
 import type { AnswerOf, api, BodyInOf, CommentInfo } from '@kanonos/contract';
 import { api as described } from '@kanonos/contract';
 import { checkMark, dayOf, hasRight, isInWork, isReleased, type Mark } from '@kanonos/core';
+import { workAddress } from '../../platform/addresses.ts';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
@@ -110,7 +111,7 @@ const tell = async (
     subject: `${number} ${revision.label}: ${what} ${viewer.name}`,
     lead: `${viewer.name} commented on ${number} ${revision.label}, ${revision.title}.`,
     quote: written.text,
-    link: { path: `/d/${encodeURIComponent(number)}?side=comments`, label: 'Open the comments' },
+    link: { path: workAddress(number, 'side=comments'), label: 'Open the comments' },
   });
   const named = written.named.filter((id) => id !== viewer.id);
   const others = [...new Set(written.to)].filter(

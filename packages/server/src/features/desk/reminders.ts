@@ -1,4 +1,5 @@
 import { dayInWords, dayOf } from '@kanonos/core';
+import { documentAddress } from '../../platform/addresses.ts';
 import { type App, SYSTEM_CLOCK } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { rightsWithAsked, toPlace, type Viewer, viewerOf } from '../access/index.ts';
@@ -60,7 +61,7 @@ const remindOne = (app: App, personId: string, day: string): Promise<number> =>
         kind: 'reminder',
         subject: `${due.number}: ${due.what}, ${dayInWords(due.on_day)}`,
         lead: leadOf(due),
-        link: { path: `/d/${encodeURIComponent(due.number)}`, label: 'Open the document' },
+        link: { path: documentAddress(due.number), label: 'Open the document' },
       });
     }
     return sent;

@@ -1,5 +1,6 @@
 import type { DeskRow, SubmittedRow } from '@kanonos/contract';
 import { addDays, dayInWords, dayOf, daysBetween, readingMinutes, shownState } from '@kanonos/core';
+import { documentAddress, workAddress } from '../../platform/addresses.ts';
 import type { listMine } from '../reading/index.ts';
 import { markOf } from '../revisions/index.ts';
 import type { dueReminders } from './reminders.ts';
@@ -67,7 +68,7 @@ export const unfinishedRow = (f: RowOf<typeof store.listToFinish>, day: string, 
     daysOverdue: f.out ? days : 0,
     action: 'Continue',
     detail: `${back}${f.comments ? ` · ${plural(f.comments, 'open comment')}` : ''}`,
-    link: `/d/${encodeURIComponent(f.number)}`,
+    link: workAddress(f.number),
     primary: false,
   };
 };
@@ -141,7 +142,7 @@ export const reminderRow = (due: RowOf<typeof dueReminders>, day: string): DeskR
   due: due.on_day,
   ...overdueBy(due.on_day, day),
   action: due.kind === 'source' ? 'View' : 'Open',
-  link: `/d/${encodeURIComponent(due.number)}${due.kind === 'source' ? '?command=check%20source' : ''}`,
+  link: documentAddress(due.number, due.kind === 'source' ? 'command=check%20source' : ''),
   primary: false,
   detail: due.kind === 'source' ? 'External document: check the source' : `${due.what} is ${dayInWords(due.on_day)}`,
 });
@@ -158,7 +159,7 @@ export const stuckRow = (s: RowOf<typeof store.listStuck>, day: string): DeskRow
   due: s.due_on,
   ...overdueBy(s.due_on, day),
   action: 'Open',
-  link: `/d/${encodeURIComponent(s.number)}?tab=route`,
+  link: workAddress(s.number, 'tab=route'),
   primary: s.absent !== null,
   detail: s.blocked
     ? `Blocked in ${s.step}`
@@ -180,7 +181,7 @@ export const overdueCheckoutRow = (c: RowOf<typeof store.listCheckouts>, days: n
   overdue: true,
   daysOverdue: days,
   action: 'Take over',
-  link: `/d/${encodeURIComponent(c.number)}?command=take%20over%20check-out`,
+  link: workAddress(c.number, 'command=take%20over%20check-out'),
   primary: false,
   detail: [
     `Checked out by ${c.person}`,
@@ -203,7 +204,7 @@ export const reviewRow = (r: RowOf<typeof store.listReviews>, day: string): Desk
   due: r.review_on,
   ...overdueBy(r.review_on, day),
   action: 'Open',
-  link: `/d/${encodeURIComponent(r.number)}`,
+  link: documentAddress(r.number),
   primary: false,
   detail: `Periodic review by ${r.owner}`,
 });
@@ -223,7 +224,7 @@ export const waitingRow = (row: SubmittedRow): DeskRow => {
     overdue: row.waiting.some((one) => one.overdue),
     daysOverdue: 0,
     action: 'Open',
-    link: `/d/${encodeURIComponent(row.number)}?tab=route`,
+    link: workAddress(row.number, 'tab=route'),
     primary: false,
     detail:
       row.runState === 'held up'

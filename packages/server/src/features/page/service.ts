@@ -222,6 +222,7 @@ export const documentPage = async (
   };
 };
 
+/** The revision in view: the one of a day, of a label, in work, or, where the address names none, the one in force. */
 const pick = (
   visible: RevisionRow[],
   requested: { rev?: string | undefined; on?: string | undefined },
@@ -231,13 +232,18 @@ const pick = (
     ? visible.find((r) => r.id === onDayId)
     : requested.rev !== undefined
       ? (visible.find((r) => r.label === requested.rev && r.state !== 'abandoned') ??
-        visible.find((r) => r.label === requested.rev))
-      : preferred(visible);
+        visible.find((r) => r.label === requested.rev) ??
+        (requested.rev === IN_WORK ? inWork(visible) : undefined))
+      : (visible.find((r) => r.state === 'in force') ?? inWork(visible));
   if (!wanted) throw refused('not_found');
   return wanted;
 };
 
-const preferred = (visible: RevisionRow[]) =>
+/** Instead of a label: what is in work, whatever label it will have. */
+const IN_WORK = 'work';
+
+/** What is in work; where nothing is, what is in force, else the last one released. */
+const inWork = (visible: RevisionRow[]) =>
   visible.find((r) => !isReleased(r.state) && r.state !== 'abandoned') ??
   visible.find((r) => r.state === 'in force') ??
   visible.find((r) => isReleased(r.state)) ??
@@ -274,7 +280,7 @@ export const preview = async (
   const day = dayOf(app.clock(), (await app.organisation()).zone);
   const opened = await openDocument(app.db, viewer, documentId, day);
   const visible = visibleRevisions(opened.revisions, opened.rights);
-  const revision = (revisionId ? visible.find((r) => r.id === revisionId) : undefined) ?? preferred(visible);
+  const revision = (revisionId ? visible.find((r) => r.id === revisionId) : undefined) ?? inWork(visible);
   if (!revision) throw refused('not_found');
   const seen: Opened = opened.rights.has('read work') ? opened : { ...opened, work: undefined, checkout: undefined };
   const rounds = seen.work ? await roundsOf(app, app.db, opened.document, seen.work) : [];

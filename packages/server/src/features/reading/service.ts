@@ -16,6 +16,7 @@ import {
   refusal,
   shownState,
 } from '@kanonos/core';
+import { documentAddress } from '../../platform/addresses.ts';
 import type { App } from '../../platform/app.ts';
 import { groupBy } from '../../platform/collections.ts';
 import { newId } from '../../platform/db/ids.ts';
@@ -177,7 +178,7 @@ export const signReading = async (
         subject: `Remark on ${document.number} ${revision.label} by ${viewer.name}`,
         lead: `${viewer.name} read ${revision.title} and left a remark.`,
         quote: input.remark,
-        link: { path: `/d/${encodeURIComponent(document.number)}?side=comments`, label: 'Open the remark' },
+        link: { path: documentAddress(document.number, 'side=comments'), label: 'Open the remark' },
       });
     }
   });

@@ -1,4 +1,5 @@
 import { addMonths, dayInWords, dayOf } from '@kanonos/core';
+import { documentAddress } from '../../platform/addresses.ts';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { type DocumentRow, refreshLists, setReviewDay, subjectOf } from '../documents/index.ts';
@@ -57,7 +58,7 @@ export const comeIntoForce = async (
     about: document.id,
     subject: `${document.number} ${revision.label} is in force`,
     lead: `${revision.title} has been in force since ${dayInWords(day)}${former ? ` and supersedes ${former.label}` : ''}.`,
-    link: { path: `/d/${encodeURIComponent(document.number)}`, label: 'Open the document' },
+    link: { path: documentAddress(document.number), label: 'Open the document' },
   });
   const fresh = await findRevision(work.trx, revision.id);
   if (fresh) await deriveFor(app, work, document, fresh);

@@ -1,5 +1,6 @@
 import { api, type BodyInOf, type BodyOf } from '@kanonos/contract';
 import { dayInWords, dayOf, decidePlannedDay, type RevisionState, refusal } from '@kanonos/core';
+import { workAddress } from '../../platform/addresses.ts';
 import type { App } from '../../platform/app.ts';
 import { assertAllowed, RefusalError } from '../../platform/refused.ts';
 import { ensureRight, type Viewer } from '../access/index.ts';
@@ -59,7 +60,7 @@ export const release = async (
         about: document.id,
         subject: `${document.number} ${revision.label} is scheduled for ${dayInWords(input.on)}`,
         lead: `${revision.title} comes into force on ${dayInWords(input.on)}.`,
-        link: { path: `/d/${encodeURIComponent(document.number)}`, label: 'Open the document' },
+        link: { path: workAddress(document.number), label: 'Open the document' },
       });
       return { state: 'scheduled' };
     }
@@ -137,6 +138,6 @@ export const reopen = (
       subject: `${opened.document.number} ${revision.label} was reopened`,
       lead: `${viewer.name} returned it to draft.`,
       quote: input.reason,
-      link: { path: `/d/${encodeURIComponent(opened.document.number)}`, label: 'Open the document' },
+      link: { path: workAddress(opened.document.number), label: 'Open the document' },
     });
   });

@@ -7,6 +7,7 @@ import {
   refusal,
   stepOutcome,
 } from '@kanonos/core';
+import { workAddress } from '../../platform/addresses.ts';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import { openBlocking } from '../comments/index.ts';
 import { type DocumentRow, refreshLists, subjectOf } from '../documents/index.ts';
@@ -18,7 +19,7 @@ import * as store from './store.ts';
 type Passage = { document: DocumentRow; revision: RevisionRow; round: store.RoundRow };
 
 const linkTo = (document: DocumentRow) => ({
-  path: `/d/${encodeURIComponent(document.number)}`,
+  path: workAddress(document.number),
   label: ' the document',
 });
 

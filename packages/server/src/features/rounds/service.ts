@@ -10,6 +10,7 @@ import {
   resolveStep,
   routeOf,
 } from '@kanonos/core';
+import { workAddress } from '../../platform/addresses.ts';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
@@ -260,7 +261,7 @@ const tellAuthor = async (
     subject: `${document.number} ${revision.label}: ${viewer.name} ${SAID[input.decision]}`,
     lead: `${viewer.name} ${SAID[input.decision]} in the step “${assigned.step.name}”${asDeputy ? ` as deputy of ${assigned.assignment.person_name}` : ''}.`,
     ...(input.comment ? { quote: input.comment } : {}),
-    link: { path: `/d/${encodeURIComponent(document.number)}`, label: 'Open the document' },
+    link: { path: workAddress(document.number), label: 'Open the document' },
   });
 };
 

@@ -1,4 +1,5 @@
 import type { AnswerOf, api, ContentIncident } from '@kanonos/contract';
+import { documentAddress } from '../../platform/addresses.ts';
 import type { App } from '../../platform/app.ts';
 import { groupBy } from '../../platform/collections.ts';
 import { refused } from '../../platform/refused.ts';
@@ -93,7 +94,7 @@ export const attentionFor = async (app: App, viewer: Viewer, scope: ListScope): 
   return [...new Set(mine.map((row) => row.number ?? ''))].map((number) => ({
     kind: 'content' as const,
     text: `${number}: a stored file failed the check`,
-    link: `/d/${encodeURIComponent(number)}`,
+    link: documentAddress(number),
   }));
 };
 

@@ -4,6 +4,7 @@ import { ArrowLeftRight } from 'lucide-react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { addressOf, ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
+import { workAddress } from '../../ui/addresses.ts';
 import { showInstantDay } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { ComparisonView } from './ComparisonView.tsx';
@@ -51,10 +52,7 @@ export const ComparePage = () => {
     <div className="flex min-h-0 flex-1 flex-col">
       <div className="flex flex-wrap items-end gap-x-3 gap-y-2 border-b border-line px-5 py-2">
         <div className="min-w-0 flex-1 basis-48">
-          <Link
-            className="num inline-block min-h-6 hover:underline"
-            to={`/d/${encodeURIComponent(data.document.number)}`}
-          >
+          <Link className="num inline-block min-h-6 hover:underline" to={workAddress(data.document.number)}>
             {data.document.number}
           </Link>
           <h1 className="truncate !text-[16px]">{data.document.title}</h1>

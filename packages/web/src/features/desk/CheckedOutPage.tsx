@@ -6,6 +6,7 @@ import { useDropzone } from 'react-dropzone';
 import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
+import { workAddress } from '../../ui/addresses.ts';
 import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { count, showDay, showInstantDay } from '../../ui/format.ts';
 import { headings } from '../../ui/headings.ts';
@@ -101,8 +102,7 @@ export const CheckedOutPage = () => {
 
 const Checkouts = ({ rows }: { rows: readonly Row[] }) => {
   const { zone } = useMe().organisation;
-  const command = (row: Row, name: string) =>
-    `/d/${encodeURIComponent(row.number)}?command=${encodeURIComponent(name)}`;
+  const command = (row: Row, name: string) => workAddress(row.number, `command=${encodeURIComponent(name)}`);
   return (
     <table className="w-full table-fixed border border-line bg-sheet">
       <thead className="bg-film-2 text-left">
@@ -120,7 +120,7 @@ const Checkouts = ({ rows }: { rows: readonly Row[] }) => {
         {rows.map((row) => (
           <tr key={row.documentId} className="border-b border-line-2 last:border-0">
             <td className="px-3 py-1.5">
-              <Link to={`/d/${encodeURIComponent(row.number)}`} className="block truncate hover:underline">
+              <Link to={workAddress(row.number)} className="block truncate hover:underline">
                 <span className="num mr-2">
                   {row.number} {row.label}
                 </span>

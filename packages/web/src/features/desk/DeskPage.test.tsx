@@ -76,7 +76,7 @@ describe('the Desk', () => {
     );
     const line = within(await screen.findByRole('region', { name: 'Overdue check-outs' }));
     expect(line.getByRole('link', { name: 'Take over: THR-PRO-0118' }).getAttribute('href')).toContain('take%20over');
-    expect(line.getByRole('link', { name: /Grip overhaul/ }).getAttribute('href')).toBe('/d/THR-PRO-0118');
+    expect(line.getByRole('link', { name: /Grip overhaul/ }).getAttribute('href')).toBe('/d/THR-PRO-0118?rev=work');
     expect(line.getByText('21 days out')).toBeTruthy();
   });
 

@@ -5,6 +5,7 @@ import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
+import { documentAddress, workAddress } from '../../ui/addresses.ts';
 import { ago, count, inWords, showDay, showInstantDay } from '../../ui/format.ts';
 import { RevisionMark } from '../../ui/marks.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
@@ -119,7 +120,7 @@ const TaskRow = ({ row }: { row: DeskRow }) => {
       )}
       <span className="min-w-0">
         <Link
-          to={row.number ? `/d/${encodeURIComponent(row.number)}` : row.link}
+          to={row.number ? (row.mark === 'in force' ? documentAddress(row.number) : workAddress(row.number)) : row.link}
           className="block truncate hover:underline max-md:whitespace-normal [&>.num]:max-md:block"
         >
           {row.number && <span className="num mr-2">{row.number}</span>}
@@ -227,7 +228,7 @@ const Figure = ({ name, value, bad }: { name: string; value: string; bad?: boole
 );
 
 const DocumentLink = ({ number }: { number: string }) => (
-  <Link to={`/d/${encodeURIComponent(number)}`} className="num mr-1 hover:underline">
+  <Link to={documentAddress(number)} className="num mr-1 hover:underline">
     {number}
   </Link>
 );

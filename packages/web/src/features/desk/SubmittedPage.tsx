@@ -5,6 +5,7 @@ import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
+import { workAddress } from '../../ui/addresses.ts';
 import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { saidWords, showDay, showInstantDay } from '../../ui/format.ts';
 import { headings } from '../../ui/headings.ts';
@@ -74,7 +75,7 @@ export const SubmittedPage = () => {
           >
             <RevisionMark label={row.label} mark={row.mark} />
             <span className="min-w-0">
-              <Link to={`/d/${encodeURIComponent(row.number)}`} className="hover:underline">
+              <Link to={workAddress(row.number)} className="hover:underline">
                 <span className="num block">{row.number}</span>
                 <b className="block truncate font-semibold">{row.title}</b>
               </Link>

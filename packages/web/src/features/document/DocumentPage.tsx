@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { addressOf, ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
+import { documentAddress } from '../../ui/addresses.ts';
 import { fingerprint, showDay, showInstant, showInstantDay } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { CitationsPanel } from '../citations/CitationsPanel.tsx';
@@ -31,7 +32,7 @@ const MARKED = new Set(['pdf', 'pages', 'html', 'sheets']);
 export const DocumentPage = () => {
   const { number = '' } = useParams();
   const [params] = useSearchParams();
-  const { data, error, isPending, refetch } = useQuery({
+  const { data, error, isPending, isPlaceholderData, refetch } = useQuery({
     ...ask(api.documents.page, {
       params: { document: number },
       query: { rev: params.get('rev') ?? undefined, on: params.get('on') ?? undefined },
@@ -45,12 +46,12 @@ export const DocumentPage = () => {
     ) : (
       <Failed error={error} again={() => void refetch()} />
     );
-  return <DocumentView page={data} />;
+  return <DocumentView page={data} isSettled={!isPlaceholderData} />;
 };
 
 const NotOnThatDay = ({ number, day }: { number: string; day: string }) => (
   <Empty title={wording.nothingWasInForceOnOr(number, showDay(day))}>
-    <Link className="btn mt-2" to={`/d/${encodeURIComponent(number)}`}>
+    <Link className="btn mt-2" to={documentAddress(number)}>
       {wording.showAsOfToday}
     </Link>
   </Empty>
@@ -101,9 +102,10 @@ const FileChooser = ({
 const markOf = ({ revision }: Page): string | undefined =>
   revision.state === 'superseded' || revision.state === 'withdrawn' ? revision.state : undefined;
 
-const DocumentView = ({ page }: { page: Page }) => {
+/** `isSettled` once the page is of the revision that the address names: dialogs of commands wait for it. */
+const DocumentView = ({ page, isSettled }: { page: Page; isSettled: boolean }) => {
   const me = useMe();
-  const openCommand = useOpenCommand();
+  const openCommand = useOpenCommand(page);
   const [params] = useSearchParams();
   const { tab, side, version, set } = useTabs();
   const shown = page.versions.find((v) => String(v.n) === version) ?? page.versions[0];
@@ -199,7 +201,7 @@ const DocumentView = ({ page }: { page: Page }) => {
                   tab === 'read' &&
                   page.counts.comments > 0 &&
                   page.rights.includes('download') && <WithMarks file={file.id} name={file.handedOutName} />}
-                <ActionsMenu page={page} />
+                <ActionsMenu page={page} isSettled={isSettled} />
               </span>
             </Tabs>
             {tab === 'versions' ? (

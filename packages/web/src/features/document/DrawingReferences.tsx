@@ -3,6 +3,7 @@ import { drawingFormat, extensionOf } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
+import { documentAddress } from '../../ui/addresses.ts';
 import { count } from '../../ui/format.ts';
 import { wording } from './wording.ts';
 
@@ -35,7 +36,7 @@ export const DrawingReferences = ({ upload }: { upload: Upload }) => {
           <li key={one.name} className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-2">
             <span className="num truncate">{one.name}</span>
             {one.document ? (
-              <Link className="link truncate" to={`/d/${encodeURIComponent(one.document.number)}`}>
+              <Link className="link truncate" to={documentAddress(one.document.number)}>
                 <span className="num">{one.document.number}</span> {one.document.title}
               </Link>
             ) : (

@@ -6,6 +6,7 @@ import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
+import { documentAddress } from '../../ui/addresses.ts';
 import { showDay, showInstant } from '../../ui/format.ts';
 import { pathOf } from '../filing/paths.ts';
 import { CorrectMetadata } from './CorrectMetadata.tsx';
@@ -27,7 +28,7 @@ const show = (page: DocumentPage, field: DocumentPage['fields'][number]): React.
   if (field.kind === 'date' && typeof value === 'string') return showDay(value);
   if (field.kind === 'document' && typeof value === 'string')
     return (
-      <Link className="link num" to={`/d/${encodeURIComponent(value)}`}>
+      <Link className="link num" to={documentAddress(value)}>
         {value}
       </Link>
     );
@@ -165,7 +166,7 @@ const Shortcut = ({ page, shortcut }: { page: DocumentPage; shortcut: DocumentPa
 
 /** Another document by number and title. */
 const Relative = ({ one }: { one: NonNullable<DocumentPage['parent']> }) => (
-  <Link className="link" to={`/d/${encodeURIComponent(one.number)}`}>
+  <Link className="link" to={documentAddress(one.number)}>
     <span className="num">{one.number}</span> {one.title}
   </Link>
 );

@@ -3,15 +3,17 @@ import { api } from '@kanonos/contract';
 import { Link } from 'react-router';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
+import { workAddress } from '../../ui/addresses.ts';
 import { showInstantDay } from '../../ui/format.ts';
 import { useOpenCommand } from './commands/openCommand.ts';
+import { worksElsewhere } from './inWork.ts';
 import { nextSentence } from './sentences.ts';
 import { wording } from './wording.ts';
 
 /** Who does what next, until when, what blocks it, and the one main command. Only where something is awaited. */
 export const NextStrip = ({ page }: { page: DocumentPage }) => {
   const me = useMe();
-  const openCommand = useOpenCommand();
+  const openCommand = useOpenCommand(page);
   const remind = useCommand(api.tasks.remind, (answer) =>
     wording.reminderSentTo(answer.reminded === 1 ? wording.onePerson : `${answer.reminded} people`),
   );
@@ -28,6 +30,7 @@ export const NextStrip = ({ page }: { page: DocumentPage }) => {
     );
   }
   if (!next) return null;
+  const elsewhere = worksElsewhere(page);
   const sentence = nextSentence(next, me.organisation.zone);
   const { checkout } = page;
   // Also in review: whoever waits for a decision sees that somebody is editing.
@@ -41,6 +44,11 @@ export const NextStrip = ({ page }: { page: DocumentPage }) => {
   const address = `/d/${encodeURIComponent(page.number)}`;
   return (
     <Strip {...sentence} rest={`${sentence.rest}${holder}`}>
+      {elsewhere && (
+        <Link className="btn" to={workAddress(page.number)}>
+          {wording.showRevisionInWork(page.work?.label ?? '')}
+        </Link>
+      )}
       {next.kind === 'decide' &&
         !next.mine &&
         (page.rights.includes('release') || page.rounds[0]?.startedBy.id === me.id) && (

@@ -1,6 +1,7 @@
 import { type AnswerOf, type api, type DocumentPage, sentenceOf } from '@kanonos/contract';
 import { Link } from 'react-router';
 import { useMe } from '../../app/session.tsx';
+import { workAddress } from '../../ui/addresses.ts';
 import { count } from '../../ui/format.ts';
 import { wording } from './wording.ts';
 
@@ -21,14 +22,14 @@ const WAYS: Record<string, string> = {
 };
 
 /** The address at which a blocker is cleared. */
-const wayTo = (address: string, way: string) =>
+const wayTo = (number: string, way: string) =>
   way === 'resolve comment'
-    ? `${address}?side=comments`
+    ? workAddress(number, 'side=comments')
     : way === 'define readers'
-      ? `${address}?tab=readers`
+      ? workAddress(number, 'tab=readers')
       : way === 'reopen'
-        ? `${address}?command=reopen`
-        : address;
+        ? workAddress(number, 'command=reopen')
+        : workAddress(number);
 
 /** What the preflight found, line by line, each with the way to clear it. */
 export const PreflightList = ({
@@ -39,7 +40,6 @@ export const PreflightList = ({
   preflight: AnswerOf<typeof api.documents.preflight>;
 }) => {
   const me = useMe();
-  const address = `/d/${encodeURIComponent(page.number)}`;
   const blockers = preflight.lines.filter((line) => line.blocks);
   return (
     <section aria-label={wording.preflight} className="pane self-start">
@@ -71,7 +71,7 @@ export const PreflightList = ({
                 : (CHECKS[line.check] ?? line.check)}
             </span>
             {line.way && (
-              <Link className="btn !h-6" to={wayTo(address, line.way)}>
+              <Link className="btn !h-6" to={wayTo(page.number, line.way)}>
                 {WAYS[line.way] ?? line.way}
               </Link>
             )}

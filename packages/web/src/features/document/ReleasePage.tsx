@@ -5,6 +5,7 @@ import { useNavigate, useParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
+import { workAddress } from '../../ui/addresses.ts';
 import { Choice, CommandButton } from '../../ui/controls.tsx';
 import { DateField } from '../../ui/DateField.tsx';
 import { leftToOpen } from '../../ui/FilesToOpen.tsx';
@@ -22,12 +23,12 @@ export const ReleasePage = () => {
   const { number = '' } = useParams();
   const me = useMe();
   const navigate = useNavigate();
-  const page = useQuery(ask(api.documents.page, { params: { document: number } }));
+  const page = useQuery(ask(api.documents.page, { params: { document: number }, query: { rev: 'work' } }));
   const [later, setLater] = useState(false);
   const [day, setDay] = useState('');
   const [reason, setReason] = useState('');
   const [sign, setSign] = useState({ name: '', password: '' });
-  const address = `/d/${encodeURIComponent(number)}`;
+  const address = workAddress(number);
   const release = useCommand(
     api.documents.release,
     ({ state }) => (state === 'in force' ? wording.isInForce(number) : wording.isScheduled(number)),

@@ -5,6 +5,7 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { ask, call, queryClient } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
+import { workAddress } from '../../ui/addresses.ts';
 import { Segments } from '../../ui/controls.tsx';
 import { showInstant } from '../../ui/format.ts';
 import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
@@ -31,7 +32,7 @@ export const EditPage = () => {
     gcTime: 0,
     refetchOnWindowFocus: false,
   });
-  const document = useQuery(ask(api.documents.page, { params: { document: number } }));
+  const document = useQuery(ask(api.documents.page, { params: { document: number }, query: { rev: 'work' } }));
   if (isPending || document.isPending) return <Loading what={wording.theText} />;
   const failure = error ?? document.error;
   if (failure || !data || !document.data) return <Failed error={failure ?? new Error()} />;
@@ -82,7 +83,7 @@ const Editing = ({
   const [now, setNow] = useState(text.text);
   const [side, setSide] = useState<'preview' | 'comments'>(text.markdown ? 'preview' : 'comments');
   const { state, change, save, keepMine, isLost } = useWorkingText(number, text.text, text.savedAt);
-  const address = `/d/${encodeURIComponent(number)}`;
+  const address = workAddress(number);
   const leave = async (to: string) => {
     if (await save()) navigate(to);
   };
@@ -120,7 +121,11 @@ const Editing = ({
           <button type="button" className="btn" onClick={() => void leave(address)}>
             {wording.leave}
           </button>
-          <button type="button" className="btn btn-pri" onClick={() => void leave(`${address}?command=check+in`)}>
+          <button
+            type="button"
+            className="btn btn-pri"
+            onClick={() => void leave(workAddress(number, 'command=check+in'))}
+          >
             {wording.checkIn}
           </button>
         </span>

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
+import { documentAddress } from '../../ui/addresses.ts';
 import { Dialog } from '../../ui/controls.tsx';
 import { count } from '../../ui/format.ts';
 import { RevisionMark } from '../../ui/marks.tsx';
@@ -92,7 +93,7 @@ const Peek = ({ folder, path, close }: { folder: PlanFolder; path: string; close
                 className="grid grid-cols-[40px_118px_minmax(0,1fr)_auto] items-center gap-2 border-b border-line-2 px-2 py-1 last:border-0"
               >
                 <RevisionMark label={row.label} mark={row.mark} />
-                <Link className="link num" to={`/d/${encodeURIComponent(row.number)}`}>
+                <Link className="link num" to={documentAddress(row.number)}>
                   {row.number}
                 </Link>
                 <span className="truncate">{row.title}</span>

@@ -2,6 +2,7 @@ import { api } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useSearchParams } from 'react-router';
 import { ask } from '../../app/client.ts';
+import { documentAddress, revisionAddress } from '../../ui/addresses.ts';
 import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { count } from '../../ui/format.ts';
 import { headings } from '../../ui/headings.ts';
@@ -67,7 +68,7 @@ export const FindPage = () => {
         </span>
       </div>
       {data.goTo && (
-        <Link className="btn btn-pri" to={`/d/${encodeURIComponent(data.goTo)}`}>
+        <Link className="btn btn-pri" to={documentAddress(data.goTo)}>
           {wording.openGoTo(data.goTo)}
         </Link>
       )}
@@ -83,7 +84,7 @@ export const FindPage = () => {
             <RevisionMark label={hit.label} mark={hit.mark} />
             <span className="min-w-0">
               <HoverPicture document={hit.documentId} name={hit.number}>
-                <Link to={`/d/${encodeURIComponent(hit.number)}`} className="hover:underline">
+                <Link to={revisionAddress(hit.number, hit)} className="hover:underline">
                   <span className="num mr-2">{hit.number}</span>
                   <b className="font-semibold">{hit.title}</b>
                 </Link>

@@ -6,6 +6,7 @@ import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
+import { revisionAddress } from '../../ui/addresses.ts';
 import { CommandButton } from '../../ui/controls.tsx';
 import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { count, showInstant } from '../../ui/format.ts';
@@ -100,7 +101,7 @@ export const CheckPage = () => {
                   />
                 </td>
                 <td>
-                  <Link className="link num" to={`/d/${encodeURIComponent(one.number)}`}>
+                  <Link className="link num" to={revisionAddress(one.number, one)}>
                     {one.number}
                   </Link>{' '}
                   {one.title}

@@ -3,6 +3,7 @@ import { useInfiniteQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { call } from '../../app/client.ts';
+import { documentAddress } from '../../ui/addresses.ts';
 import { Segments } from '../../ui/controls.tsx';
 import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { Failed, Loading } from '../../ui/states.tsx';
@@ -128,7 +129,7 @@ export const ImportLines = ({ detail }: { detail: ImportDetail }) => {
                 ))}
                 <td className="px-1 py-1">
                   {line.state === 'done' ? (
-                    <Link className="link num" to={`/d/${encodeURIComponent(line.number ?? '')}`}>
+                    <Link className="link num" to={documentAddress(line.number ?? '')}>
                       {line.number}
                     </Link>
                   ) : line.state === 'refused' ? (

@@ -7,6 +7,7 @@ import { toast } from 'sonner';
 import { addressOf, ask, call, refreshAll } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
+import { documentAddress } from '../../ui/addresses.ts';
 import { Segments } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count, showInstant, showSize } from '../../ui/format.ts';
@@ -139,7 +140,7 @@ const One = ({ incomingFile }: { incomingFile: IncomingFile }) => {
           </button>
         )}
         {incomingFile.state === 'waiting' && known && !known.mayCheckIn && (
-          <Link className="btn" to={`/d/${encodeURIComponent(known.number)}?command=revise`}>
+          <Link className="btn" to={`${documentAddress(known.number)}?command=revise`}>
             {wording.reviseNumber(known.number)}
           </Link>
         )}
@@ -180,7 +181,7 @@ const One = ({ incomingFile }: { incomingFile: IncomingFile }) => {
                     : known.by === 'name'
                       ? wording.aFileOfThisNameIs
                       : ''}
-                  <Link className="link num" to={`/d/${encodeURIComponent(known.number)}`}>
+                  <Link className="link num" to={documentAddress(known.number)}>
                     {known.number}
                   </Link>{' '}
                   {known.title}

@@ -17,6 +17,7 @@ import {
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
+import { revisionAddress } from '../../ui/addresses.ts';
 import { Dialog } from '../../ui/controls.tsx';
 import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { count, showDay } from '../../ui/format.ts';
@@ -228,7 +229,7 @@ const OneList = ({
           ? [
               {
                 key: d.id + d.label,
-                to: `/d/${encodeURIComponent(d.number)}`,
+                to: revisionAddress(d.number, { label: d.label }),
                 title: `${d.number} ${d.label}, ${d.title}`,
                 cell: person.cells[i],
               },

@@ -5,6 +5,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { addressOf as addressOfApi, ask, call } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
+import { documentAddress, revisionAddress } from '../../ui/addresses.ts';
 import { Key, Segments } from '../../ui/controls.tsx';
 import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { showDay } from '../../ui/format.ts';
@@ -79,7 +80,7 @@ export const RegisterPage = () => {
   }, [JSON.stringify(filter)]);
   const current: RegisterRow | undefined = rows[Math.min(selected, rows.length - 1)];
   const addressOf = (row: RegisterRow) =>
-    `/d/${encodeURIComponent(row.number)}${filter.on ? `?on=${filter.on}` : filter.revisionScope === 'all revisions' ? `?rev=${encodeURIComponent(row.label)}` : ''}`;
+    filter.on ? `${documentAddress(row.number)}?on=${filter.on}` : revisionAddress(row.number, row);
   const [dropped, setDropped] = useState<Dropped | null>(null);
   const typesOf = (ids: Iterable<string>) => {
     const wanted = new Set(ids);

@@ -3,6 +3,7 @@ import { ArrowDownToLine } from 'lucide-react';
 import { type Dispatch, type SetStateAction, useState } from 'react';
 import { Link } from 'react-router';
 import { useMe } from '../../app/session.tsx';
+import { documentAddress, workAddress } from '../../ui/addresses.ts';
 import { DayInput } from '../../ui/DateField.tsx';
 import type { MetadataValues } from '../document/metadataValues.ts';
 import { type Column, cellOf, cellsOf, filledDown, pasted, type Row, withCell } from './manyRows.ts';
@@ -106,7 +107,7 @@ const RowState = ({ row }: { row: Row }) => {
     );
   if (row.state === 'done')
     return (
-      <Link className="link num" to={`/d/${encodeURIComponent(row.done)}`}>
+      <Link className="link num" to={workAddress(row.done)}>
         {row.done}
       </Link>
     );
@@ -139,7 +140,7 @@ const As = ({ row, onChange }: { row: Row; onChange: (as: Row['as']) => void }) 
               ? wording.theSameName
               : wording.theNumber}
           :{' '}
-          <Link className="link num !text-[10.5px]" to={`/d/${encodeURIComponent(document.number)}`} target="_blank">
+          <Link className="link num !text-[10.5px]" to={documentAddress(document.number)} target="_blank">
             {document.number}
           </Link>{' '}
           {document.state}

@@ -1,4 +1,5 @@
 import { Link } from 'react-router';
+import { documentAddress } from '../../ui/addresses.ts';
 import { TextField } from '../../ui/controls.tsx';
 import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
 import { DrawingReferences } from '../document/DrawingReferences.tsx';
@@ -19,7 +20,7 @@ const SameDocument = ({ document }: { document: NonNullable<NonNullable<Document
       : document.by === 'name'
         ? wording.aFileOfThisNameIs
         : wording.itsNameMatches}
-    <Link className="link num" to={`/d/${encodeURIComponent(document.number)}`}>
+    <Link className="link num" to={documentAddress(document.number)}>
       {document.number}
     </Link>{' '}
     {wording.checkItInThereAsA(document.title)}

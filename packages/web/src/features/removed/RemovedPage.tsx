@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
+import { documentAddress } from '../../ui/addresses.ts';
 import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { showInstant } from '../../ui/format.ts';
 import { headings } from '../../ui/headings.ts';
@@ -54,7 +55,7 @@ export const RemovedPage = () => {
             {data.documents.map((document) => (
               <tr key={document.id} className="border-t border-line-2">
                 <td className="px-3 py-1.5">
-                  <Link className="link num" to={`/d/${encodeURIComponent(document.number)}`}>
+                  <Link className="link num" to={documentAddress(document.number)}>
                     {document.number}
                   </Link>{' '}
                   {document.title}

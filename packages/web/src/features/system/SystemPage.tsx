@@ -5,6 +5,7 @@ import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
+import { documentAddress, workAddress } from '../../ui/addresses.ts';
 import { CommandButton } from '../../ui/controls.tsx';
 import { count, showDay, showInstant } from '../../ui/format.ts';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
@@ -105,7 +106,7 @@ const Incident = ({ incident }: { incident: ContentIncident }) => {
           {incident.places.map((place, i) => (
             <span key={place.number + place.label + place.name}>
               {i > 0 && '; '}
-              <Link className="link num" to={`/d/${encodeURIComponent(place.number)}`}>
+              <Link className="link num" to={documentAddress(place.number)}>
                 {place.number}
               </Link>{' '}
               {place.label}, {place.name}
@@ -142,7 +143,7 @@ const Work = ({ work }: { work: FailedWork }) => {
         <p>
           <b className="font-semibold">{work.kind.charAt(0).toUpperCase() + work.kind.slice(1)}</b>:{' '}
           {work.number ? (
-            <Link className="link num" to={`/d/${encodeURIComponent(work.number)}`}>
+            <Link className="link num" to={workAddress(work.number)}>
               {work.number}
             </Link>
           ) : (

@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
+import { workAddress } from '../../ui/addresses.ts';
 import { RevisionMark } from '../../ui/marks.tsx';
 
 type Shown = {
@@ -24,7 +25,7 @@ export const TaskHead = ({
   <div className="flex items-center gap-3 border-b border-line bg-film-2 px-3.5 py-2 whitespace-nowrap max-md:flex-wrap">
     <RevisionMark label={task.label} mark={task.mark} />
     <span className="min-w-0 leading-snug">
-      <Link to={`/d/${encodeURIComponent(task.document.number)}`} className="num block hover:underline">
+      <Link to={workAddress(task.document.number)} className="num block hover:underline">
         {task.document.number}
       </Link>
       <b className="block truncate font-semibold max-md:whitespace-normal">{task.title}</b>

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { ask, call, refreshAll } from '../../app/client.ts';
+import { workAddress } from '../../ui/addresses.ts';
 import { TextArea } from '../../ui/controls.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count } from '../../ui/format.ts';
@@ -94,7 +95,7 @@ export const ApplyTemplateDialog = ({ template, close }: { template: Template; c
                     setMarked(next);
                   }}
                 >
-                  <Link className="link num" to={`/d/${encodeURIComponent(row.number)}`}>
+                  <Link className="link num" to={workAddress(row.number)}>
                     {row.number}
                   </Link>{' '}
                   {row.title}

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { addressOf, call } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
+import { revisionAddress } from '../../ui/addresses.ts';
 import { DayInput } from '../../ui/DateField.tsx';
 import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { fingerprint, showInstant } from '../../ui/format.ts';
@@ -189,7 +190,7 @@ const Row = ({ row, zone }: { row: TrailRow; zone: string }) => {
           {row.text}
         </span>
         {row.documentNumber ? (
-          <Link className="num hover:underline" to={`/d/${encodeURIComponent(row.documentNumber)}`}>
+          <Link className="num hover:underline" to={revisionAddress(row.documentNumber, { label: row.label ?? '' })}>
             {row.documentNumber} {row.label}
           </Link>
         ) : (

@@ -10,7 +10,7 @@ import {
 import { api, type DocumentPage } from '@kanonos/contract';
 import type { Right } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { ask } from '../../../app/client.ts';
 import { useMe } from '../../../app/session.tsx';
@@ -20,18 +20,25 @@ import { AuthoringDialogs } from './AuthoringDialogs.tsx';
 import { type Action, actionsOf, matching } from './actions.ts';
 import { FilePlaces } from './FilePlaces.tsx';
 import { IdentityDialogs } from './IdentityDialogs.tsx';
-import { useOpenCommand } from './openCommand.ts';
+import { leadsToWork, useOpenCommand } from './openCommand.ts';
 import { ReasonDialogs } from './ReasonDialogs.tsx';
 import { ReviseDialog } from './ReviseDialog.tsx';
 import { SubmitDialog } from './SubmitDialog.tsx';
 
 /** What can be done with a document, found by typing; what is not possible now is folded below, with the reasons. */
-export const ActionsMenu = ({ page }: { page: DocumentPage }) => {
+export const ActionsMenu = ({ page, isSettled = true }: { page: DocumentPage; isSettled?: boolean }) => {
   const me = useMe();
   const [params] = useSearchParams();
-  const openCommand = useOpenCommand();
+  const openCommand = useOpenCommand(page);
   const navigate = useNavigate();
-  const command = params.get('command');
+  const asked = isSettled ? params.get('command') : null;
+  // A link to a command names no revision: what is in work is shown first.
+  const leads = asked !== null && params.get('rev') === null && leadsToWork(asked, page);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once for each command that the address names
+  useEffect(() => {
+    if (leads) openCommand(asked);
+  }, [leads, asked]);
+  const command = leads ? null : asked;
   const close = () => openCommand(null);
   const { groups, impossible } = actionsOf(page, me.organisation.zone);
   const run = ({ to }: Action) => ('address' in to ? navigate(to.address) : openCommand(to.command));

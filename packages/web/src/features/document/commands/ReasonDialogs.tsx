@@ -1,9 +1,10 @@
 import { api, type DocumentPage } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import { useNavigate } from 'react-router';
 import { ask } from '../../../app/client.ts';
 import { useCommand } from '../../../app/useCommand.ts';
-
+import { documentAddress } from '../../../ui/addresses.ts';
 import { DateField } from '../../../ui/DateField.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { ReasonField } from '../../../ui/ReasonField.tsx';
@@ -95,8 +96,11 @@ export const ReasonDialogs = ({ page, command, close }: Props & { command: strin
 };
 
 const WithReason = ({ page, close, endpoint, title, text, button, done, danger }: Props & Reasoned) => {
+  const navigate = useNavigate();
   const [reason, setReason] = useState('');
-  const command = useCommand(endpoint as typeof api.documents.recall, done, close);
+  // A draft that was given up is no longer what one works on: the document is shown instead.
+  const then = endpoint === api.documents.abandon ? () => void navigate(documentAddress(page.number)) : close;
+  const command = useCommand(endpoint as typeof api.documents.recall, done, then);
   return (
     <FormDialog
       title={`${title} ${page.number} ${page.revision.label}`}

@@ -1,6 +1,8 @@
 import { api, type DocumentPage, type Upload } from '@kanonos/contract';
 import { useState } from 'react';
+import { useNavigate } from 'react-router';
 import { useCommand } from '../../../app/useCommand.ts';
+import { workAddress } from '../../../ui/addresses.ts';
 import { Choice, TextArea, TextField } from '../../../ui/controls.tsx';
 import { FileDrop } from '../../../ui/FileDrop.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
@@ -20,7 +22,12 @@ export const ReviseDialog = ({ page, close }: { page: DocumentPage; close: () =>
   const [outside, setOutside] = useState(false);
   const [upload, setUpload] = useState<Upload | null>(null);
   const [label, setLabel] = useState('');
-  const command = useCommand(api.documents.revise, ({ label: begun }) => wording.revisionStartedAsADraft(begun), close);
+  const navigate = useNavigate();
+  const command = useCommand(
+    api.documents.revise,
+    ({ label: begun }) => wording.revisionStartedAsADraft(begun),
+    () => void navigate(workAddress(page.number)),
+  );
   const ahead = page.labelsAhead;
   const [stage, setStage] = useState(0);
   const stages = ahead.by === 'stage' ? ahead.stages : [];
