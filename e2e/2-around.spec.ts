@@ -217,7 +217,7 @@ const VIEWS: [person: string, path: string, ...press: RegExp[]][] = [
   ['joren.adeyemi', '/d/THR-FRM-0019?command=metadata%20in%20the%20file'],
   ['joren.adeyemi', '/d/THR-DWG-3001?command=rename%20file'],
   ['ines.varga', '/d/THR-DWG-3001?side=metadata', /^Correct metadata/],
-  ['joren.adeyemi', '/d/THR-DWG-2207?side=comments', /^Cloud$/],
+  ['joren.adeyemi', '/d/THR-DWG-2207?rev=work&side=comments', /^Cloud$/],
   ['joren.adeyemi', '/d/BRH%2026-0388?side=comments', /^Page thumbnails$/],
   ['joren.adeyemi', '/d/THR-PRO-0118?tab=citations'],
   ['joren.adeyemi', '/d/THR-PRO-0122?command=on%20the%20network%20drive'],

@@ -24,7 +24,7 @@ const draw = async (page: Page, from: [number, number], to: [number, number]) =>
 
 test('a drawing is marked up, its mark answered, given to somebody and resolved', async ({ browser }) => {
   const reviewer = await pageOf(browser, 'georg.milde');
-  await reviewer.goto('/d/THR-DWG-2207?side=comments');
+  await reviewer.goto('/d/THR-DWG-2207?rev=work&side=comments');
   await reviewer.getByRole('button', { name: 'Cloud', exact: true }).click();
   await draw(reviewer, [0.2, 0.7], [0.5, 0.9]);
   const words = reviewer.getByLabel('Comment on this mark');
@@ -33,7 +33,7 @@ test('a drawing is marked up, its mark answered, given to somebody and resolved'
   await expect(reviewer.getByText('The title block lacks the scale.')).toBeVisible();
 
   const author = await pageOf(browser, 'joren.adeyemi');
-  await author.goto('/d/THR-DWG-2207?side=comments');
+  await author.goto('/d/THR-DWG-2207?rev=work&side=comments');
   const thread = author.getByRole('listitem').filter({ hasText: 'The title block lacks the scale.' }).first();
   await thread.getByRole('button', { name: 'Reply' }).click();
   await thread.getByLabel('Reply').fill('It comes with the next version.');

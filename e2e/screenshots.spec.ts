@@ -59,7 +59,7 @@ test('one picture of each main view', async ({ browser }) => {
     await page.getByRole('link', { name: /reports before/ }).click();
     await page.getByText('There is no person called Hugo Wendt.').first().waitFor();
   });
-  await take('markup', 'joren.adeyemi', '/d/THR-DWG-2207?side=comments', async (page) => {
+  await take('markup', 'joren.adeyemi', '/d/THR-DWG-2207?rev=work&side=comments', async (page) => {
     await page
       .getByRole('button', { name: /a cloud on page/ })
       .first()

@@ -1,6 +1,6 @@
 import type { AnswerOf, api } from '@kanonos/contract';
 import { Link } from 'react-router';
-import { workAddress } from '../../ui/addresses.ts';
+import { documentAddress } from '../../ui/addresses.ts';
 import { count } from '../../ui/format.ts';
 import { wording } from './wording.ts';
 
@@ -26,7 +26,7 @@ export const EachResult = ({
         .map((one) => (
           <li key={one.id} className="border-b border-line-2 px-2 py-0.5 last:border-0">
             <span className="num">{one.number}</span> →{' '}
-            <Link className="link num" to={workAddress(one.made ?? '')}>
+            <Link className="link num" to={documentAddress(one.made ?? '')}>
               {one.made}
             </Link>
           </li>

@@ -5,7 +5,7 @@ import { useNavigate, useParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
-import { workAddress } from '../../ui/addresses.ts';
+import { documentAddress, workAddress } from '../../ui/addresses.ts';
 import { Choice, CommandButton } from '../../ui/controls.tsx';
 import { DateField } from '../../ui/DateField.tsx';
 import { leftToOpen } from '../../ui/FilesToOpen.tsx';
@@ -32,7 +32,7 @@ export const ReleasePage = () => {
   const release = useCommand(
     api.documents.release,
     ({ state }) => (state === 'in force' ? wording.isInForce(number) : wording.isScheduled(number)),
-    () => navigate(address),
+    ({ state }) => navigate(state === 'in force' ? documentAddress(number) : address),
   );
   const move = useCommand(api.documents.moveDay, wording.theDateWasMoved, () => navigate(address));
   // What is in force has no preflight: once the release is under way it is not asked for again.

@@ -3,7 +3,7 @@ import { ArrowDownToLine } from 'lucide-react';
 import { type Dispatch, type SetStateAction, useState } from 'react';
 import { Link } from 'react-router';
 import { useMe } from '../../app/session.tsx';
-import { documentAddress, workAddress } from '../../ui/addresses.ts';
+import { documentAddress } from '../../ui/addresses.ts';
 import { DayInput } from '../../ui/DateField.tsx';
 import type { MetadataValues } from '../document/metadataValues.ts';
 import { type Column, cellOf, cellsOf, filledDown, pasted, type Row, withCell } from './manyRows.ts';
@@ -107,7 +107,7 @@ const RowState = ({ row }: { row: Row }) => {
     );
   if (row.state === 'done')
     return (
-      <Link className="link num" to={workAddress(row.done)}>
+      <Link className="link num" to={documentAddress(row.done)}>
         {row.done}
       </Link>
     );

@@ -5,7 +5,7 @@ import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { ask, call, Problem, refreshAll } from '../../app/client.ts';
-import { workAddress } from '../../ui/addresses.ts';
+import { documentAddress } from '../../ui/addresses.ts';
 import { toAbout } from '../document/about.ts';
 import { toMetadata, toValues } from '../document/metadataValues.ts';
 import { EMPTY_ROW, type OriginalRow, toFacts } from '../document/originals.ts';
@@ -131,7 +131,7 @@ export const useDocumentDraft = (common: Common, start: Start | undefined) => {
         setUpload(null);
         setMore([]);
         setNumber('');
-      } else navigate(workAddress(done.number));
+      } else navigate(documentAddress(done.number));
     } catch (failure) {
       setError(failure as Error);
     } finally {

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { ask } from '../../../app/client.ts';
 import { useCommand } from '../../../app/useCommand.ts';
-import { workAddress } from '../../../ui/addresses.ts';
+import { documentAddress } from '../../../ui/addresses.ts';
 import { Select, TextArea, TextField } from '../../../ui/controls.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { showDay } from '../../../ui/format.ts';
@@ -34,7 +34,7 @@ const Renumber = ({ page, close }: Props) => {
   const command = useCommand(
     api.documents.renumber,
     (answer) => wording.theNumberIsNow(answer.number),
-    (answer) => navigate(workAddress(answer.number), { replace: true }),
+    (answer) => navigate(documentAddress(answer.number), { replace: true }),
   );
   return (
     <FormDialog
