@@ -77,6 +77,8 @@ export const Preview = z.object({
   summary: z.string(),
   metadata: z.array(z.object({ label: z.string(), before: z.string(), after: z.string() })),
   passage: z.string(),
+  /** The passage as it reads, where its text is marked up. */
+  passageHtml: z.string().nullable(),
   /** The file of whose first page there is or can be a small picture. */
   smallOf: Id.nullable(),
   readers: z.object({ done: z.number().int(), owed: z.number().int() }),

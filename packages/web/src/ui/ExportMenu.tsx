@@ -24,7 +24,16 @@ const CSV = 'text/csv;charset=utf-8';
 const ITEM = 'block w-full px-3 py-1.5 text-left whitespace-nowrap data-focus:bg-petrol-tint';
 
 /** Hands out the list that is shown as a file for spreadsheets: as CSV, or as a workbook. */
-export const ExportMenu = ({ list, disabled = false }: { list: ShownList | ReadList; disabled?: boolean }) => {
+export const ExportMenu = ({
+  list,
+  disabled = false,
+  quiet = false,
+}: {
+  list: ShownList | ReadList;
+  disabled?: boolean;
+  /** Among other small commands at the edge of a view. */
+  quiet?: boolean;
+}) => {
   const write = useMutation({
     mutationFn: async (format: TableFormat) => {
       if ('addressOf' in list) return;
@@ -40,10 +49,16 @@ export const ExportMenu = ({ list, disabled = false }: { list: ShownList | ReadL
   });
   return (
     <Menu>
-      <MenuButton className="btn whitespace-nowrap" disabled={disabled || write.isPending}>
+      <MenuButton
+        className={`btn whitespace-nowrap ${quiet ? 'btn-quiet !h-6 !px-1 text-[12px]' : ''}`}
+        disabled={disabled || write.isPending}
+      >
         {write.isPending ? wording.exporting : wording.export} ▾
       </MenuButton>
-      <MenuItems anchor="bottom end" className="z-40 border border-ink bg-sheet py-1 [--anchor-gap:4px]">
+      <MenuItems
+        anchor="bottom end"
+        className="z-40 border border-ink bg-sheet py-1 shadow-md outline-none [--anchor-gap:4px]"
+      >
         {TABLE_FORMATS.map((format) => (
           <MenuItem key={format}>
             {'addressOf' in list ? (

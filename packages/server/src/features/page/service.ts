@@ -15,6 +15,7 @@ import {
 import type { App } from '../../platform/app.ts';
 import { hasSmall } from '../../platform/content/kind.ts';
 import type { Db } from '../../platform/db/connect.ts';
+import { parse } from '../../platform/parsing/index.ts';
 import { refused } from '../../platform/refused.ts';
 import { forbiddenBy, type Viewer } from '../access/index.ts';
 import { findWorkingCopy, listRemovedVersions, listSupportingFiles } from '../authoring/index.ts';
@@ -314,13 +315,28 @@ const passageOf = async (
   app: App,
   opened: Opened,
   revision: RevisionRow,
-): Promise<{ passage: string; smallOf: string | null }> => {
-  if (!hasRight(opened.rights, rightToRead(revision.state))) return { passage: '', smallOf: null };
+): Promise<{ passage: string; passageHtml: string | null; smallOf: string | null }> => {
+  if (!hasRight(opened.rights, rightToRead(revision.state))) return { passage: '', passageHtml: null, smallOf: null };
   const [file] = revision.latest_version_id ? await listFiles(app.db, [revision.latest_version_id]) : [];
   const text = file ? await findText(app, file.sha256) : undefined;
   // Form feeds separate the pages of a text extracted from a PDF.
+  const passage = text?.slice(0, 900).replaceAll('\f', '\n').trim() ?? '';
   return {
-    passage: text?.slice(0, 900).replaceAll('\f', '\n').trim() ?? '',
+    passage,
+    passageHtml: file?.media_type === 'text/markdown' && passage ? await renderedPassage(file.sha256, passage) : null,
     smallOf: file && hasSmall(file.media_type) ? file.id : null,
   };
+};
+
+const MOST_RENDERED = 500;
+const rendered = new Map<string, string>();
+
+/** The beginning of a Markdown text as it reads, made once for each content: one walks through a list by arrow keys. */
+const renderedPassage = async (sha256: string, passage: string): Promise<string> => {
+  const known = rendered.get(sha256);
+  if (known !== undefined) return known;
+  const html = await parse('markdown', passage);
+  if (rendered.size >= MOST_RENDERED) rendered.clear();
+  rendered.set(sha256, html);
+  return html;
 };

@@ -7,6 +7,8 @@ export type Scope = { key: string; name: string };
 /** The scope of everybody who works in the organisation. */
 const EVERYONE = 'organisation';
 
+export const isEveryone = (key: string): boolean => key === EVERYONE;
+
 /** Whose reading a person may look at: the own team, and with the audit right the whole organisation and every department. */
 export const scopesOf = async (app: App, viewer: Viewer, day: string): Promise<Scope[]> => {
   const team = await teamOf(app.db, viewer.id, day);

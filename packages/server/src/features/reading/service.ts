@@ -41,7 +41,7 @@ import {
   toSignatureInfo,
 } from '../signing/index.ts';
 import { deriveFor, membersOfAudience } from './duties.ts';
-import { scopesOf, teamMembers } from './scopes.ts';
+import { isEveryone, scopesOf, teamMembers } from './scopes.ts';
 import * as store from './store.ts';
 
 const today = async (app: App) => dayOf(app.clock(), (await app.organisation()).zone);
@@ -326,11 +326,14 @@ export const teamReading = async (app: App, viewer: Viewer, wanted: string | und
   const scopes = await scopesOf(app, viewer, day);
   const scope = scopes.find((s) => s.key === wanted) ?? (wanted ? undefined : scopes[0]);
   if (!scope) throw refused('not_found');
-  const people = await teamMembers(app, scope.key, day);
+  const members = await teamMembers(app, scope.key, day);
   const all = await store.listTeamReadings(
     app.db,
-    people.map((person) => person.id),
+    members.map((person) => person.id),
   );
+  // Of everybody those are shown who have something to read; of a team all, for a team is looked over whole.
+  const reads = new Set(all.map((row) => row.person_id));
+  const people = isEveryone(scope.key) ? members.filter(({ id }) => reads.has(id)) : members;
   const documents = [
     ...new Map(
       all.map((row) => [

@@ -1,12 +1,17 @@
 import { api } from '@kanonos/contract';
+import type { Response } from 'express';
 import type { App } from '../../platform/app.ts';
 import type { Mount } from '../../platform/http/mount.ts';
 import { sendBytes, sendContent } from '../../platform/http/sendContent.ts';
-import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/index.ts';
 import { attachmentOf, drawingOf, entriesOf, mailOf, scanOf, sheetsOf } from './insides.ts';
 import { pagesFile, pagesOf } from './pages.ts';
 import { smallOfRevision, smallPicture } from './small.ts';
+
+/** There is no picture, or none yet: that is no error, and a browser reports none. */
+const none = (response: Response): undefined => {
+  response.status(204).end();
+};
 
 export const viewingRoutes = (app: App, mount: Mount<Viewer>): void => {
   const { viewing: v } = api;
@@ -19,13 +24,13 @@ export const viewingRoutes = (app: App, mount: Mount<Viewer>): void => {
   });
   mount(v.small, async ({ viewer, params, request, response }) => {
     const small = await smallPicture(app, viewer, params.file);
-    if (!small) throw refused('not_found');
+    if (!small) return none(response);
     await sendContent(app, request, response, { ...small, mediaType: 'image/png', name: 'page.png', as: 'open' });
     return undefined;
   });
   mount(v.smallOfRevision, async ({ viewer, params, query, request, response }) => {
     const small = await smallOfRevision(app, viewer, params.document, query.revision);
-    if (!small) throw refused('not_found');
+    if (!small) return none(response);
     await sendContent(app, request, response, { ...small, mediaType: 'image/png', name: 'page.png', as: 'open' });
     return undefined;
   });

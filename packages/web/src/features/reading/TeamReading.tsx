@@ -46,8 +46,8 @@ export const TeamReading = ({ switcher }: { switcher: React.ReactNode }) => {
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_300px] content-start gap-3.5 overflow-y-auto px-4 py-3.5 max-lg:grid-cols-1">
       <section className="min-w-0" aria-label={wording.teamReading}>
-        <div className="mb-2 flex items-end justify-between gap-3">
-          <div className="min-w-0">
+        <div className="mb-2 flex flex-wrap items-end justify-between gap-x-3 gap-y-2">
+          <div className="min-w-0 basis-80 grow">
             <h1>
               {data.total.percent === null
                 ? wording.noReadingsOpenFor(name)
@@ -68,7 +68,7 @@ export const TeamReading = ({ switcher }: { switcher: React.ReactNode }) => {
               )}
             </span>
           </div>
-          <span className="flex shrink-0 gap-1.5">
+          <span className="flex flex-wrap gap-1.5">
             {data.scopes.length > 1 && (
               <select
                 aria-label={wording.department}

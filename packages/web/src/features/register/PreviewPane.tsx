@@ -90,10 +90,18 @@ export const PreviewPane = ({ row, address }: { row: RegisterRow | undefined; ad
           name={data.number}
         />
       )}
-      {data.passage && (
-        <div className="max-h-40 overflow-hidden border border-line bg-sheet px-3 py-2.5 text-[9.5px] leading-[1.45] whitespace-pre-line text-[#33474f]">
-          {data.passage}
-        </div>
+      {data.passageHtml ? (
+        <article
+          className="reading max-h-40 overflow-hidden border border-line bg-sheet px-3 py-2.5 !text-[10px] [&_h1]:!text-[12px] [&_h2]:!mt-1.5 [&_h2]:!text-[11px] [&_h3]:!text-[10.5px]"
+          // biome-ignore lint/security/noDangerouslySetInnerHtml: the server cleans it: structure and words alone
+          dangerouslySetInnerHTML={{ __html: data.passageHtml }}
+        />
+      ) : (
+        data.passage && (
+          <div className="max-h-40 overflow-hidden border border-line bg-sheet px-3 py-2.5 text-[9.5px] leading-[1.45] whitespace-pre-line text-[#33474f]">
+            {data.passage}
+          </div>
+        )
       )}
       <div className="mt-auto flex gap-1.5 pt-2">
         <Link to={address} className="btn btn-pri">

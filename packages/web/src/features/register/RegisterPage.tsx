@@ -305,7 +305,7 @@ const RegisterFoot = ({
       </button>
     ))}
     <ViewSwitch view={view} set={(next) => set({ view: next === 'rows' ? undefined : next })} />
-    <ExportMenu list={{ addressOf: exportAddress }} disabled={loaded === 0} />
+    <ExportMenu quiet list={{ addressOf: exportAddress }} disabled={loaded === 0} />
     {columns.length > 0 && (
       <ColumnMenu all={all} columns={chosen} hidden={chosen.length - columns.length} toggle={toggleColumn} />
     )}

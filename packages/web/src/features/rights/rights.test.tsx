@@ -36,7 +36,7 @@ const answers = {
 describe('rights on a document', () => {
   it('tell me what I may do and by which entry', async () => {
     renderPage(<RightsPanel number={number} />, answers);
-    expect(await screen.findByText('You may see, read.')).toBeTruthy();
+    expect(await screen.findByText('Your rights: see, read')).toBeTruthy();
     expect(screen.getByText('by the entry for Engineering on the folder Procedures')).toBeTruthy();
   });
 
@@ -45,7 +45,7 @@ describe('rights on a document', () => {
       ...answers,
       [at(api.rights.explain, { document: number })]: { ...mine, mayAskOthers: false, mayChange: false },
     });
-    await screen.findByText('You may see, read.');
+    await screen.findByText('Your rights: see, read');
     expect(screen.queryByRole('combobox')).toBeNull();
     expect(screen.queryByRole('button', { name: 'Edit rights' })).toBeNull();
   });
@@ -102,7 +102,7 @@ describe('seeing as somebody', () => {
       ...answers,
       [at(api.rights.explain, { document: number })]: { ...mine, person: lin },
     });
-    await screen.findByText('Lin Sato may see, read.');
+    await screen.findByText('Rights of Lin Sato: see, read');
     expect(screen.queryByRole('button', { name: /^See as/ })).toBeNull();
   });
 

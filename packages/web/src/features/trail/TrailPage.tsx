@@ -1,7 +1,7 @@
 import { api, type TrailRow } from '@kanonos/contract';
 import { keepPreviousData, useInfiniteQuery } from '@tanstack/react-query';
 import { ChevronDown, ChevronRight } from 'lucide-react';
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { addressOf, call } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
@@ -75,7 +75,7 @@ export const TrailPage = () => {
           </a>
         </span>
       </div>
-      <div className="mb-2 grid grid-cols-[1fr_1fr_1.2fr_150px_150px] items-end gap-2 max-lg:grid-cols-2">
+      <div className="mb-2 grid grid-cols-[1fr_1fr_1.2fr_150px_150px] items-start gap-2 max-lg:grid-cols-2">
         <PeoplePicker
           label={wording.person}
           single
@@ -91,19 +91,25 @@ export const TrailPage = () => {
           value={filter.document ?? ''}
           onChange={(number) => set('document', number)}
         />
-        <select
-          aria-label={wording.kind}
-          className="inp"
-          value={filter.kind ?? ''}
-          onChange={(event) => set('kind', event.target.value)}
-        >
-          <option value="">{wording.allKinds}</option>
-          {first?.kinds.map((kind) => (
-            <option key={kind}>{kind}</option>
-          ))}
-        </select>
-        <DayInput aria-label={wording.from} value={params.get('from') ?? ''} onChange={(day) => set('from', day)} />
-        <DayInput aria-label={wording.to} value={params.get('to') ?? ''} onChange={(day) => set('to', day)} />
+        <Labelled text={wording.kind}>
+          <select
+            aria-label={wording.kind}
+            className="inp !h-[34px]"
+            value={filter.kind ?? ''}
+            onChange={(event) => set('kind', event.target.value)}
+          >
+            <option value="">{wording.allKinds}</option>
+            {first?.kinds.map((kind) => (
+              <option key={kind}>{kind}</option>
+            ))}
+          </select>
+        </Labelled>
+        <Labelled text={wording.from}>
+          <DayInput aria-label={wording.from} value={params.get('from') ?? ''} onChange={(day) => set('from', day)} />
+        </Labelled>
+        <Labelled text={wording.to}>
+          <DayInput aria-label={wording.to} value={params.get('to') ?? ''} onChange={(day) => set('to', day)} />
+        </Labelled>
       </div>
       <div className="pane min-h-0 flex-1 overflow-y-auto">
         {rows.length === 0 && <Empty title={wording.noMatchingEvents} />}
@@ -130,6 +136,16 @@ export const TrailPage = () => {
     </div>
   );
 };
+
+/** A field of the filter under its name; the field names itself to screen readers. */
+const Labelled = ({ text, children }: { text: string; children: ReactNode }) => (
+  <div>
+    <span aria-hidden className="cap mb-1 block">
+      {text}
+    </span>
+    {children}
+  </div>
+);
 
 /** Sign-ins that follow each other, as one line that opens. */
 const SignIns = ({ rows, zone }: { rows: readonly TrailRow[]; zone: string }) => {

@@ -9,7 +9,7 @@ class Waiting extends Error {}
 
 const load = async (address: string, signal: AbortSignal): Promise<string | null> => {
   const response = await fetch(address, { credentials: 'same-origin', signal });
-  if (response.status === 404) throw new Waiting();
+  if (response.status === 204) throw new Waiting();
   if (!response.ok) return null;
   const blob = await response.blob();
   return new Promise((resolve, reject) => {
