@@ -71,7 +71,7 @@ export const rights = {
     path: '/api/documents/:document/rights/holders',
     summary: 'Who has a right on a document: its owner, people, departments, roles and groups with an entry for it',
     params: DocumentParam,
-    query: z.strictObject({ right: z.enum(RIGHTS) }),
+    query: z.strictObject({ right: z.enum(RIGHTS).default('read') }),
     answer: z.object({ holders: z.array(z.string()) }),
     problems: ['not_found'],
   }),

@@ -130,6 +130,7 @@ const bodyFor = (endpoint: Endpoint): Record<string, unknown> => {
       revisionRowVersion: 1,
     },
     reinstate: { reason: 'x', password: 'x', digest: 'x' },
+    setDocumentGrants: { grants: [], tag: 'x', reason: 'x' },
     saveWorkingText: { text: 'x', over: null },
     removeVersion: { reason: 'x' },
     addLink: { kind: 'refers to', goal: { to: 'web', address: 'https://a.example' } },

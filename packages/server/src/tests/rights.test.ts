@@ -60,6 +60,7 @@ const TABLE: Record<
     inForce: 'manage',
     body: () => ({ grants: [], tag: 'x', reason: 'x' }),
   },
+  rightHolders: { inWork: 'read work', inForce: 'see' },
   explainRights: { inWork: 'read work', inForce: 'see' },
   submissionRoute: { inWork: 'read work', inForce: 'read work' },
   addLink: {
@@ -104,7 +105,6 @@ const TABLE: Record<
  * else's sight. Tested with their features.
  */
 const ELSEWHERE = [
-  'rightHolders',
   'lastingFile',
   'resolveComment',
   'endLink',
