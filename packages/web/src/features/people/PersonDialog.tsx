@@ -44,7 +44,7 @@ export const PersonDialog = ({ id, close }: { id: string; close: () => void }) =
           {wording.close}
         </button>
       </span>
-      {seeing && data && <SeeAsDialog person={data} close={() => setSeeing(false)} />}
+      {seeing && data && <SeeAsDialog person={data} close={() => setSeeing(false)} done={close} />}
     </Dialog>
   );
 };

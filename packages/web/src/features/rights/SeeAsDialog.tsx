@@ -6,9 +6,18 @@ import { ReasonField } from '../../ui/ReasonField.tsx';
 import { wording } from './wording.ts';
 
 /** Begins to see the application as a person, with a reason that is kept. */
-export const SeeAsDialog = ({ person, close }: { person: { id: string; name: string }; close: () => void }) => {
+export const SeeAsDialog = ({
+  person,
+  close,
+  done = close,
+}: {
+  person: { id: string; name: string };
+  close: () => void;
+  /** Once it has begun: what only an administrator sees is closed before. */
+  done?: () => void;
+}) => {
   const [reason, setReason] = useState('');
-  const command = useCommand(api.rights.seeAs, wording.youNowSeeAs(person.name), close);
+  const command = useCommand(api.rights.seeAs, wording.youNowSeeAs(person.name), done);
   return (
     <FormDialog
       title={wording.seeAsPerson(person.name)}
