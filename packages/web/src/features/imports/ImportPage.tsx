@@ -32,11 +32,6 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
   const { id, counts, state } = detail;
   const [starting, setStarting] = useState(false);
   const [reason, setReason] = useState('');
-  const [params, setParams] = useSearchParams();
-  const showReason = (code: string) =>
-    setParams(params.get('reason') === code ? { lines: 'refused' } : { lines: 'refused', reason: code }, {
-      replace: true,
-    });
   const { send, sending, failed } = useSendFiles(id);
   const isOpen = state !== 'running' && state !== 'done';
   const trial = useCommand(api.imports.try, (c) =>
@@ -124,33 +119,7 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
         {isOpen && <ImportColumns now={detail} />}
         {state !== 'prepared' && (
           <div className="my-3 grid grid-cols-[minmax(0,1fr)_auto] items-start gap-4">
-            <div role="region" aria-label={wording.reasons} tabIndex={0} className="max-h-44 overflow-y-auto">
-              <ul className="flex flex-col gap-0.5">
-                {detail.reasons.map((one) => (
-                  <li key={one.code}>
-                    <button
-                      type="button"
-                      aria-pressed={params.get('reason') === one.code}
-                      className={`grid w-full grid-cols-[40px_minmax(0,1fr)] gap-2 py-0.5 text-left hover:bg-petrol-tint ${params.get('reason') === one.code ? 'bg-petrol-tint font-[550]' : ''}`}
-                      onClick={() => showReason(one.code)}
-                    >
-                      <span className="num text-right text-vermilion">{one.lines.toLocaleString('en-GB')}</span>
-                      <span className="truncate">{one.lines > 1 ? wording.suchAs(one.example) : one.example}</span>
-                    </button>
-                  </li>
-                ))}
-                {detail.begins.length > 0 && (
-                  <li className="text-ink-2">
-                    {detail.begins.map((begin) => (
-                      <span key={begin.scope} className="block">
-                        {wording.theCounter} <span className="num">{begin.scope}</span>{' '}
-                        {wording.hasNotStartedItWillStart(begin.last)}
-                      </span>
-                    ))}
-                  </li>
-                )}
-              </ul>
-            </div>
+            <Reasons detail={detail} />
             {counts.refused > 0 && (
               <a className="btn" href={addressOf(api.imports.refused, { id })} download>
                 {wording.exportRefusedLinesAsCsv}
@@ -179,6 +148,43 @@ const ImportView = ({ detail }: { detail: ImportDetail }) => {
           <ReasonField value={reason} onChange={setReason} />
         </FormDialog>
       )}
+    </div>
+  );
+};
+
+/** Why lines are refused, each with how many; pressed, it shows those lines alone. */
+const Reasons = ({ detail: { reasons, begins } }: { detail: ImportDetail }) => {
+  const [params, setParams] = useSearchParams();
+  const shown = params.get('reason');
+  const show = (code: string) =>
+    setParams(shown === code ? { lines: 'refused' } : { lines: 'refused', reason: code }, { replace: true });
+  return (
+    <div role="region" aria-label={wording.reasons} tabIndex={0} className="max-h-44 overflow-y-auto">
+      <ul className="flex flex-col gap-0.5">
+        {reasons.map((one) => (
+          <li key={one.code}>
+            <button
+              type="button"
+              aria-pressed={shown === one.code}
+              className={`grid w-full grid-cols-[40px_minmax(0,1fr)] gap-2 py-0.5 text-left hover:bg-petrol-tint ${shown === one.code ? 'bg-petrol-tint font-[550]' : ''}`}
+              onClick={() => show(one.code)}
+            >
+              <span className="num text-right text-vermilion">{one.lines.toLocaleString('en-GB')}</span>
+              <span className="truncate">{one.lines > 1 ? wording.suchAs(one.example) : one.example}</span>
+            </button>
+          </li>
+        ))}
+        {begins.length > 0 && (
+          <li className="text-ink-2">
+            {begins.map((begin) => (
+              <span key={begin.scope} className="block">
+                {wording.theCounter} <span className="num">{begin.scope}</span>{' '}
+                {wording.hasNotStartedItWillStart(begin.last)}
+              </span>
+            ))}
+          </li>
+        )}
+      </ul>
     </div>
   );
 };

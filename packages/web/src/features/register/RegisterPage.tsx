@@ -168,13 +168,7 @@ export const RegisterPage = () => {
           all={all}
           chosen={chosen}
           columns={columns}
-          exportAddress={(format) =>
-            addressOfApi(
-              api.find.file,
-              {},
-              { ...filter, ...sort, format, columns: chosen.filter((key) => key !== 'picture').join(',') },
-            )
-          }
+          exportAddress={(format) => exportAddress(filter, sort, chosen, format)}
           me={me}
           loaded={rows.length}
           set={set}
@@ -198,6 +192,21 @@ export const RegisterPage = () => {
     </div>
   );
 };
+
+type RegisterState = ReturnType<typeof useRegisterState>;
+
+/** Where all that is found leaves as a file, with the columns that were chosen. */
+const exportAddress = (
+  filter: RegisterState['filter'],
+  sort: RegisterState['sort'],
+  columns: readonly string[],
+  format: TableFormat,
+): string =>
+  addressOfApi(
+    api.find.file,
+    {},
+    { ...filter, ...sort, format, columns: columns.filter((key) => key !== 'picture').join(',') },
+  );
 
 /** Above the rows: of which revisions they are, the filter in words, and how many there are. */
 const RegisterHead = ({
