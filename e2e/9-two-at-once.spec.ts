@@ -124,7 +124,7 @@ test('a text is left a moment after the last letter, and is kept all the same', 
   await page.getByRole('dialog').getByRole('button', { name: 'Stay on page' }).click();
   await page.unroute('**/api/**');
   await page.getByRole('button', { name: 'Leave', exact: true }).click();
-  await page.waitForURL(new RegExp(`/d/${number}$`));
+  await page.waitForURL(new RegExp(`/d/${number}\\?rev=work$`));
   await page.goto(`/d/${number}/edit`);
   await expect(page.locator('.cm-content')).toContainText('At the top. And below.');
 });

@@ -166,7 +166,7 @@ const Reasons = ({ detail: { reasons, begins } }: { detail: ImportDetail }) => {
             <button
               type="button"
               aria-pressed={shown === one.code}
-              className={`grid w-full grid-cols-[40px_minmax(0,1fr)] gap-2 py-0.5 text-left hover:bg-petrol-tint ${shown === one.code ? 'bg-petrol-tint font-[550]' : ''}`}
+              className={`grid w-full grid-cols-[40px_minmax(0,1fr)] gap-2 min-h-6 items-center py-0.5 text-left hover:bg-petrol-tint ${shown === one.code ? 'bg-petrol-tint font-[550]' : ''}`}
               onClick={() => show(one.code)}
             >
               <span className="num text-right text-vermilion">{one.lines.toLocaleString('en-GB')}</span>
