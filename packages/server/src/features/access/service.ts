@@ -193,8 +193,8 @@ const placesOf = (
   document: DocumentPlace,
   own: readonly AccessEntry[],
   folders: readonly FolderEntries[],
-): AccessPlace[] => [
-  { name: 'document', entries: own },
+): (AccessPlace & { id: string })[] => [
+  { id: document.id, name: 'document', entries: own },
   ...upwards(document.folderId, new Map(folders.map((folder) => [folder.id, folder]))),
 ];
 
@@ -205,10 +205,7 @@ export const accessPlaces = async (
 ): Promise<(AccessPlace & { id: string })[]> => {
   const { folders } = await accessPlan(db);
   const own = await store.listDocumentEntries(db, [document.id]);
-  return [
-    { id: document.id, name: 'document', entries: own.get(document.id) ?? [] },
-    ...upwards(document.folderId, new Map(folders.map((folder) => [folder.id, folder]))),
-  ];
+  return placesOf(document, own.get(document.id) ?? [], folders);
 };
 
 /** The scope of a viewer's lists, computed once per request from few rows; lists then only compare ids. */

@@ -1,8 +1,6 @@
 /** What this feature says: one place to review its words, and to translate them one day. */
 export const wording = {
   showRevisionInWork: (label: string) => `Show revision ${label}`.trim(),
-  inForceWhileInWork: (inForce: string, work: string) =>
-    `You see ${inForce}, which is in force. Revision ${work} is in work.`,
   permanentAddressesOf: (number: string) => `Permanent addresses of ${number}`,
   copyAddressOf: (what: string) => `Copy the address of ${what}`,
   copied: 'Copied',

@@ -24,7 +24,6 @@ export const wording = {
   theRights: 'the rights',
   whoMayDoWhat: 'Who may do what, and why',
   person: 'Person',
-  you: 'You',
   seeAs: 'See as',
   seeAsPerson: (name: string) => `See as ${name}`,
   youSeeWhat: (name: string) =>
