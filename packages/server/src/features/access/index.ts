@@ -1,5 +1,6 @@
 // What other features may use of this one.
 export { changeGrants, grantsTag } from './grants.ts';
+export type { Handler, HandlerOf } from './handler.ts';
 export {
   accessPlaces,
   ensureRight,

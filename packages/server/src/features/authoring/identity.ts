@@ -3,7 +3,7 @@ import { addMonths } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { cleanName } from '../../platform/http/upload.ts';
 import { refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/index.ts';
+import type { HandlerOf, Viewer } from '../access/index.ts';
 import {
   allMetadata,
   assertCommand,
@@ -58,12 +58,7 @@ export const renumber = (
   });
 
 /** Gives the stored main original another name, as the next version. */
-export const renameFile = (
-  app: App,
-  viewer: Viewer,
-  ref: string,
-  input: BodyOf<typeof api.documents.rename>,
-): Promise<AnswerOf<typeof api.documents.rename>> =>
+export const renameFile: HandlerOf<typeof api.documents.rename> = (app, viewer, ref, input) =>
   runCommand(app, viewer, { document: ref, command: 'rename file', seen: input.seen }, async (work, opened) => {
     const revision = opened.work;
     const name = cleanName(input.name);
@@ -89,12 +84,7 @@ export const renameFile = (
   });
 
 /** Takes the content of another document as the next version of this one; both histories record it. */
-export const replaceContent = (
-  app: App,
-  viewer: Viewer,
-  ref: string,
-  input: BodyOf<typeof api.documents.replace>,
-): Promise<AnswerOf<typeof api.documents.replace>> =>
+export const replaceContent: HandlerOf<typeof api.documents.replace> = (app, viewer, ref, input) =>
   runCommand(app, viewer, { document: ref, command: 'replace content', seen: input.seen }, async (work, opened) => {
     const { from, note } = input;
     const { document } = opened;

@@ -12,7 +12,7 @@ import {
 } from '@kanonos/core';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/index.ts';
+import type { HandlerOf, Viewer } from '../access/index.ts';
 import {
   allMetadata,
   assertCommand,
@@ -93,12 +93,7 @@ const correctDocument = async (
 };
 
 /** Corrects revision fields of a draft and document fields of the document; living ones with a reason, at any time. */
-export const correctMetadata = (
-  app: App,
-  viewer: Viewer,
-  ref: string,
-  input: BodyOf<typeof api.documents.correctMetadata>,
-): Promise<{ rowVersion: number }> =>
+export const correctMetadata: HandlerOf<typeof api.documents.correctMetadata> = (app, viewer, ref, input) =>
   runCommand(app, viewer, { document: ref }, async (work, opened) => {
     const { document, type } = opened;
     const revision = opened.work ?? opened.inForce ?? opened.revisions[0];

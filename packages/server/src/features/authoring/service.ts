@@ -1,11 +1,11 @@
-import { type AnswerOf, api, type BodyInOf, type BodyOf } from '@kanonos/contract';
+import { api, type BodyInOf, type BodyOf } from '@kanonos/contract';
 import type { Metadata } from '@kanonos/core';
 import { workAddress } from '../../platform/addresses.ts';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { cleanName } from '../../platform/http/upload.ts';
 import { refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/index.ts';
+import type { HandlerOf, Viewer } from '../access/index.ts';
 import { readFiled } from '../content/index.ts';
 import {
   allMetadata,
@@ -41,12 +41,7 @@ import { findWorkingCopy } from './store.ts';
 import { keepUnsaved } from './workingCopies.ts';
 
 /** Reserves the document; of two simultaneous ones one wins and the other learns who (row lock and unique index). */
-export const checkOut = async (
-  app: App,
-  viewer: Viewer,
-  ref: string,
-  input: BodyOf<typeof api.documents.checkOut>,
-): Promise<AnswerOf<typeof api.documents.checkOut>> => {
+export const checkOut: HandlerOf<typeof api.documents.checkOut> = async (app, viewer, ref, input) => {
   const wanted = { document: ref, command: 'check out' as const, seen: input.seen };
   const taken = await runCommand(app, viewer, wanted, async (work, opened) => {
     const { document, revision } = await checkOutIn(work, viewer, opened, input);
@@ -213,12 +208,7 @@ const saveLiving = async (work: UnitOfWork, { document }: Opened, documentFields
 };
 
 /** Ends one's own check-out without a trace in content. */
-export const discardCheckout = (
-  app: App,
-  viewer: Viewer,
-  ref: string,
-  input: BodyOf<typeof api.documents.discardCheckout>,
-): Promise<void> =>
+export const discardCheckout: HandlerOf<typeof api.documents.discardCheckout, void> = (app, viewer, ref, input) =>
   runCommand(app, viewer, { document: ref, command: 'discard check-out', seen: input.seen }, async (work, opened) => {
     if (opened.checkout) await endCheckout(work.trx, opened.checkout.id, work.now, 'discarded');
     work.record({ kind: 'check-out.discarded', subject: subjectOf(opened.document, opened.work) });

@@ -1,20 +1,15 @@
-import type { api, BodyOf } from '@kanonos/contract';
+import type { api } from '@kanonos/contract';
 import { dayOf, isFolderShut } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/index.ts';
+import type { HandlerOf, Viewer } from '../access/index.ts';
 import { getStored } from '../content/index.ts';
 import { ensureDocumentRight, openDocument, runCommand } from '../documents/index.ts';
 import { findSupportingFile } from './store.ts';
 import { addSupportingFile } from './workingCopies.ts';
 
 /** Keeps a file beside the versions of the revision in work, for instance a calculation or another wording. */
-export const keepSupportingFile = (
-  app: App,
-  viewer: Viewer,
-  ref: string,
-  input: BodyOf<typeof api.programs.addSupportingFile>,
-): Promise<void> =>
+export const keepSupportingFile: HandlerOf<typeof api.programs.addSupportingFile, void> = (app, viewer, ref, input) =>
   runCommand(app, viewer, { document: ref }, async (work, opened) => {
     ensureDocumentRight(opened, 'author');
     const { document, work: revision } = opened;

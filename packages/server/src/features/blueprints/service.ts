@@ -1,5 +1,5 @@
 import { Readable } from 'node:stream';
-import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
+import type { AnswerOf, api } from '@kanonos/contract';
 import {
   type BlueprintFolder,
   isFolderShut,
@@ -15,6 +15,7 @@ import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
+import type { Handler } from '../access/index.ts';
 import { actorOf, replaceGrants, rightsOnFolders, type Viewer } from '../access/index.ts';
 import { takeUpload } from '../content/index.ts';
 import { blockPlan, makeFolder, toPlan } from '../filing/index.ts';
@@ -61,11 +62,7 @@ export const listBlueprints = async (app: App, viewer: Viewer): Promise<AnswerOf
 };
 
 /** Makes or changes a blueprint. Existing projects stay; each then shows what it lacks. */
-export const saveBlueprint = (
-  app: App,
-  viewer: Viewer,
-  input: BodyOf<typeof api.blueprints.save>,
-): Promise<{ id: string }> =>
+export const saveBlueprint: Handler<typeof api.blueprints.save> = (app, viewer, input) =>
   app.command(actorOf(viewer), async (work) => {
     const { trx } = work;
     const folders = read(input.outline);

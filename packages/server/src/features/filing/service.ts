@@ -16,6 +16,7 @@ import type { App, UnitOfWork } from '../../platform/app.ts';
 import { groupBy } from '../../platform/collections.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
+import type { HandlerOf } from '../access/index.ts';
 import { actorOf, changeGrants, listGrants, listScope, rightsOnFolders, type Viewer } from '../access/index.ts';
 import { changingNumbers, type FolderRow, listFolders, listTypes, type TypeRow } from '../rules/index.ts';
 import * as store from './store.ts';
@@ -140,12 +141,7 @@ export const makeFolder = async (
 };
 
 /** Renames a folder, changes its settings, or moves it with all below it. */
-export const changeFolder = (
-  app: App,
-  viewer: Viewer,
-  id: string,
-  input: BodyOf<typeof api.filing.change>,
-): Promise<void> =>
+export const changeFolder: HandlerOf<typeof api.filing.change, void> = (app, viewer, id, input) =>
   app.command(actorOf(viewer), async (work) => {
     await store.blockPlan(work.trx);
     const { row, rows } = await openFolder(work, viewer, id);

@@ -1,4 +1,4 @@
-import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
+import type { AnswerOf, api } from '@kanonos/contract';
 import {
   dayInWords,
   dayOf,
@@ -15,6 +15,7 @@ import {
 import { type App, SYSTEM_CLOCK, type UnitOfWork } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
+import type { Handler } from '../access/index.ts';
 import { actorOf, listScope, SEES, SEES_WORK, type Viewer } from '../access/index.ts';
 import { departmentIdOf, namesOf } from '../people/index.ts';
 import { numberInput } from '../registration/index.ts';
@@ -119,11 +120,7 @@ const placeOf = async (
  * Sets, before a scope's first number, the last number given before the takeover: the counter continues after it, and what is free below
  * counts as before the organisation, not as a gap.
  */
-export const startCounter = (
-  app: App,
-  viewer: Viewer,
-  input: BodyOf<typeof api.numbers.start>,
-): Promise<AnswerOf<typeof api.numbers.start>> =>
+export const startCounter: Handler<typeof api.numbers.start> = (app, viewer, input) =>
   app.command(actorOf(viewer), async (work) => {
     const { rule, metadata, scope } = await placeOf(work, input, viewer.id);
     const next = renderNumber(rule, metadata, input.last + 1);
@@ -134,11 +131,7 @@ export const startCounter = (
   });
 
 /** Takes n numbers from the counter for somebody, until a day; they are used by naming them. */
-export const reserve = (
-  app: App,
-  viewer: Viewer,
-  input: BodyOf<typeof api.numbers.reserve>,
-): Promise<AnswerOf<typeof api.numbers.reserve>> =>
+export const reserve: Handler<typeof api.numbers.reserve> = (app, viewer, input) =>
   app.command(actorOf(viewer), async (work) => {
     assertAllowed(decidePlannedDay(input.until, work.day));
     const person = (await namesOf(work.trx, [input.forPersonId])).get(input.forPersonId);

@@ -1,4 +1,4 @@
-import type { AnswerOf, api, BodyOf, QueryOf, ReadingTask, Requirement, Team } from '@kanonos/contract';
+import type { AnswerOf, api, QueryOf, ReadingTask, Requirement, Team } from '@kanonos/contract';
 import { sentenceOf } from '@kanonos/contract';
 import {
   addDays,
@@ -22,6 +22,7 @@ import { groupBy } from '../../platform/collections.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
 import { sha256 } from '../../platform/trail/append.ts';
+import type { HandlerOf } from '../access/index.ts';
 import { actorOf, ensureRight, isWithheld, listScope, toPlace, type Viewer } from '../access/index.ts';
 import { insertComment } from '../comments/index.ts';
 import { findDocument, openDocument, runCommand, subjectOf, toVersions } from '../documents/index.ts';
@@ -255,12 +256,7 @@ export const readers = async (
   };
 };
 
-export const setRequirement = (
-  app: App,
-  viewer: Viewer,
-  ref: string,
-  input: BodyOf<typeof api.reading.setRequirement>,
-): Promise<{ id: string; people: number }> =>
+export const setRequirement: HandlerOf<typeof api.reading.setRequirement> = (app, viewer, ref, input) =>
   runCommand(app, viewer, { document: ref }, async (work, opened) => {
     ensureRight(opened.rights, 'manage');
     const units = await unitsByIds(work.trx, input.unitIds);

@@ -1,9 +1,8 @@
 import type { api, BodyOf } from '@kanonos/contract';
 import { canFollow, nextLabel } from '@kanonos/core';
-import type { App } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { RefusalError, refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/index.ts';
+import type { HandlerOf } from '../access/index.ts';
 import { filesAfter, type Opened, refreshLists, runCommand, subjectOf, workOf } from '../documents/index.ts';
 import {
   addVersion,
@@ -16,12 +15,7 @@ import {
 } from '../revisions/index.ts';
 
 /** Begins the next revision from the one in force (else the newest released or abandoned), or from an outside file. */
-export const revise = (
-  app: App,
-  viewer: Viewer,
-  ref: string,
-  input: BodyOf<typeof api.documents.revise>,
-): Promise<{ label: string }> =>
+export const revise: HandlerOf<typeof api.documents.revise> = (app, viewer, ref, input) =>
   runCommand(app, viewer, { document: ref, command: 'revise', seen: input.seen }, async (work, opened) => {
     const { document, type, revisions } = opened;
     const [newest] = revisions;
@@ -87,12 +81,7 @@ const nextLabelFor = (
   return next.value;
 };
 
-export const abandon = (
-  app: App,
-  viewer: Viewer,
-  ref: string,
-  input: BodyOf<typeof api.documents.abandon>,
-): Promise<void> =>
+export const abandon: HandlerOf<typeof api.documents.abandon, void> = (app, viewer, ref, input) =>
   runCommand(app, viewer, { document: ref, command: 'abandon', seen: input.seen }, async (work, opened) => {
     const revision = workOf(opened, 'abandon');
     if (opened.checkout) await endCheckout(work.trx, opened.checkout.id, work.now, 'abandoned');

@@ -1,8 +1,9 @@
-import { api, type BodyInOf, type BodyOf } from '@kanonos/contract';
+import { api, type BodyInOf } from '@kanonos/contract';
 import { dayInWords, dayOf, decidePlannedDay, type RevisionState, refusal } from '@kanonos/core';
 import { workAddress } from '../../platform/addresses.ts';
 import type { App } from '../../platform/app.ts';
 import { assertAllowed, RefusalError } from '../../platform/refused.ts';
+import type { HandlerOf } from '../access/index.ts';
 import { ensureRight, type Viewer } from '../access/index.ts';
 import { openDocument, refreshLists, runCommand, subjectOf, workOf } from '../documents/index.ts';
 import { notify } from '../mailing/index.ts';
@@ -76,12 +77,7 @@ export const release = async (
 };
 
 /** Moves the day of a scheduled release, or drops it (back to approved). */
-export const moveDay = (
-  app: App,
-  viewer: Viewer,
-  ref: string,
-  input: BodyOf<typeof api.documents.moveDay>,
-): Promise<{ state: RevisionState }> =>
+export const moveDay: HandlerOf<typeof api.documents.moveDay> = (app, viewer, ref, input) =>
   runCommand(
     app,
     viewer,
@@ -110,12 +106,7 @@ export const moveDay = (
   );
 
 /** Takes an approved or scheduled revision back to draft: signatures and readings over it become void, on record. */
-export const reopen = (
-  app: App,
-  viewer: Viewer,
-  ref: string,
-  input: BodyOf<typeof api.documents.reopen>,
-): Promise<void> =>
+export const reopen: HandlerOf<typeof api.documents.reopen, void> = (app, viewer, ref, input) =>
   runCommand(app, viewer, { document: ref, command: 'reopen', seen: input.seen }, async (work, opened) => {
     const revision = workOf(opened, 'reopen');
     await voidSignatures(work.trx, {

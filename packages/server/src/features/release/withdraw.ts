@@ -1,7 +1,8 @@
-import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
+import type { AnswerOf, api } from '@kanonos/contract';
 import { dayOf, decidePlannedDay } from '@kanonos/core';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
+import type { HandlerOf } from '../access/index.ts';
 import { ensureRight, type Viewer } from '../access/index.ts';
 import {
   type DocumentRow,
@@ -40,12 +41,7 @@ export const withdrawNow = async (
 };
 
 /** Withdraws the revision in force, now or at the beginning of a coming day. */
-export const withdraw = (
-  app: App,
-  viewer: Viewer,
-  ref: string,
-  input: BodyOf<typeof api.documents.withdraw>,
-): Promise<void> =>
+export const withdraw: HandlerOf<typeof api.documents.withdraw, void> = (app, viewer, ref, input) =>
   runCommand(app, viewer, { document: ref, command: 'withdraw', seen: input.seen }, async (work, opened) => {
     if (!opened.inForce) throw refused('nothing_in_force');
     if (input.on) {
@@ -63,12 +59,7 @@ export const withdraw = (
     await withdrawNow(work, opened.document, opened.inForce, input.reason, at);
   });
 
-export const cancelWithdrawal = (
-  app: App,
-  viewer: Viewer,
-  ref: string,
-  input: BodyOf<typeof api.documents.cancelWithdrawal>,
-): Promise<void> =>
+export const cancelWithdrawal: HandlerOf<typeof api.documents.cancelWithdrawal, void> = (app, viewer, ref, input) =>
   runCommand(app, viewer, { document: ref, command: 'cancel withdrawal', seen: input.seen }, async (work, opened) => {
     await setWithdrawal(work.trx, opened.document.id, null, null);
     work.record({
@@ -79,12 +70,7 @@ export const cancelWithdrawal = (
   });
 
 /** Puts the withdrawn revision in force again, signed with *release*: a new period begins. */
-export const reinstate = async (
-  app: App,
-  viewer: Viewer,
-  ref: string,
-  input: BodyOf<typeof api.documents.reinstate>,
-): Promise<void> => {
+export const reinstate: HandlerOf<typeof api.documents.reinstate, void> = async (app, viewer, ref, input) => {
   const before = await openDocument(app.db, viewer, ref, dayOf(app.clock(), (await app.organisation()).zone));
   ensureRight(before.rights, 'release');
   const withdrawn = before.revisions.find((r) => r.state === 'withdrawn');

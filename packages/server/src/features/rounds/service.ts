@@ -15,7 +15,7 @@ import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/index.ts';
+import type { HandlerOf, Viewer } from '../access/index.ts';
 import { openBlocking, resolveComment as resolve } from '../comments/index.ts';
 import {
   findDocument,
@@ -142,12 +142,7 @@ export const submissionRoute = async (
 };
 
 /** Sends a draft for review and approval: a new round on the type's present route. */
-export const submit = (
-  app: App,
-  viewer: Viewer,
-  ref: string,
-  input: BodyOf<typeof api.documents.submit>,
-): Promise<{ round: number }> =>
+export const submit: HandlerOf<typeof api.documents.submit> = (app, viewer, ref, input) =>
   runCommand(app, viewer, { document: ref, command: 'submit', seen: input.seen }, async (work, opened) => {
     const { document, type } = opened;
     const revision = workOf(opened, 'submit');
@@ -266,12 +261,7 @@ const tellAuthor = async (
 };
 
 /** Decides in a step; approving signs. The first decision on an assignment closes it, by deputy or principal. */
-export const decide = async (
-  app: App,
-  viewer: Viewer,
-  id: string,
-  input: BodyOf<typeof api.tasks.decide>,
-): Promise<AnswerOf<typeof api.tasks.decide>> => {
+export const decide: HandlerOf<typeof api.tasks.decide> = async (app, viewer, id, input) => {
   const day = dayOf(app.clock(), (await app.organisation()).zone);
   const before = await openAssignment(app.db, viewer, id, day);
   const signs = before.step.kind === 'approval' && input.decision === 'approve';

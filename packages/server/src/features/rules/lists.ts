@@ -3,7 +3,7 @@ import { checkOptions, type FieldOption, type Refusal, refusal, ruleDifferences 
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/index.ts';
+import type { HandlerOf } from '../access/index.ts';
 import { actorOf } from '../access/index.ts';
 import { toEditions } from './editions.ts';
 import { changingNumbers } from './guard.ts';
@@ -92,12 +92,8 @@ const keep = (work: UnitOfWork, kind: EditionKind, key: string, value: unknown, 
   insertEdition(work.trx, { kind, subjectId: key, value, reason, by, now: work.now });
 
 /** Makes or changes a choice list; the types that use it have its options from then on. */
-export const saveChoices = (
-  app: App,
-  viewer: Viewer,
-  key: string,
-  input: BodyOf<typeof api.rules.saveChoices>,
-): Promise<void> => app.command(actorOf(viewer), (work) => saveChoicesIn(work, viewer.id, key, input));
+export const saveChoices: HandlerOf<typeof api.rules.saveChoices, void> = (app, viewer, key, input) =>
+  app.command(actorOf(viewer), (work) => saveChoicesIn(work, viewer.id, key, input));
 
 /** The same within a command of more. */
 export const saveChoicesIn = async (
@@ -151,12 +147,8 @@ export const saveChoicesIn = async (
 };
 
 /** Makes or changes a look-up list with its entries. */
-export const saveLookup = (
-  app: App,
-  viewer: Viewer,
-  key: string,
-  input: BodyOf<typeof api.rules.saveLookup>,
-): Promise<void> => app.command(actorOf(viewer), (work) => saveLookupIn(work, viewer.id, key, input));
+export const saveLookup: HandlerOf<typeof api.rules.saveLookup, void> = (app, viewer, key, input) =>
+  app.command(actorOf(viewer), (work) => saveLookupIn(work, viewer.id, key, input));
 
 /** The same within a command of more. */
 export const saveLookupIn = async (

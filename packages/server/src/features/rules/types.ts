@@ -17,7 +17,7 @@ import { type App, SYSTEM_CLOCK, type UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/index.ts';
+import type { Handler, HandlerOf, Viewer } from '../access/index.ts';
 import { actorOf } from '../access/index.ts';
 import { eachOnItsOwn } from '../system/index.ts';
 import { toEditions } from './editions.ts';
@@ -251,11 +251,7 @@ const examplesOf = async (db: Trx, typeId: string, rule: TypeRule) =>
   }));
 
 /** Makes a type. */
-export const addType = (
-  app: App,
-  viewer: Viewer,
-  input: BodyOf<typeof api.rules.addType>,
-): Promise<AnswerOf<typeof api.rules.addType>> =>
+export const addType: Handler<typeof api.rules.addType> = (app, viewer, input) =>
   app.command(actorOf(viewer), async (work) => ({ id: await addTypeIn(work, input.rule, input.reason, viewer.id) }));
 
 /** Makes a type within a command of more. */
@@ -277,12 +273,7 @@ const keepEdition = (work: UnitOfWork, id: string, rule: TypeRule, reason: strin
   editions.insertEdition(work.trx, { kind: 'type', subjectId: id, value: rule, reason, by, now: work.now });
 
 /** Changes a type now, or plans the change for a day. */
-export const changeType = (
-  app: App,
-  viewer: Viewer,
-  id: string,
-  input: BodyOf<typeof api.rules.changeType>,
-): Promise<AnswerOf<typeof api.rules.changeType>> =>
+export const changeType: HandlerOf<typeof api.rules.changeType> = (app, viewer, id, input) =>
   app.command(actorOf(viewer), async (work) => {
     const row = await getType(work.trx, id);
     if (row.row_version !== input.rowVersion) throw refused('changed_meanwhile');

@@ -1,8 +1,9 @@
-import { type AnswerOf, type api, type BodyOf, FIRST_STEPS } from '@kanonos/contract';
+import { type AnswerOf, type api, FIRST_STEPS } from '@kanonos/contract';
 import { dayOf } from '@kanonos/core';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { refused } from '../../platform/refused.ts';
+import type { Handler } from '../access/index.ts';
 import { actorOf, replaceGrants, type Viewer, viewerOf } from '../access/index.ts';
 import { blockPlan, makeFolder } from '../filing/index.ts';
 import { goesToStandIn, mailAddresses } from '../mailing/index.ts';
@@ -38,11 +39,7 @@ export const startingConfigurations = (): AnswerOf<typeof api.setup.configuratio
   structuredClone({ configurations: STARTING_CONFIGURATIONS }) as AnswerOf<typeof api.setup.configurations>;
 
 /** Takes over a starting configuration in one transaction: rules, rights of units, folders that are missing, with their rights. */
-export const applyStartingConfiguration = (
-  app: App,
-  viewer: Viewer,
-  input: BodyOf<typeof api.setup.apply>,
-): Promise<{ types: number; folders: number }> =>
+export const applyStartingConfiguration: Handler<typeof api.setup.apply> = (app, viewer, input) =>
   app.command(actorOf(viewer), async (work) => {
     const found = STARTING_CONFIGURATIONS.find(({ id }) => id === input.id);
     if (!found) throw refused('not_found');

@@ -7,7 +7,7 @@ import { newId } from '../../platform/db/ids.ts';
 import { officeKind } from '../../platform/office/metadata.ts';
 import { parse } from '../../platform/parsing/index.ts';
 import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
-import type { Viewer } from '../access/index.ts';
+import type { Handler, Viewer } from '../access/index.ts';
 import { actorOf } from '../access/index.ts';
 import { getStored, keepContent } from '../content/index.ts';
 import { COMMON_PLACES, findDocument, refreshLists, runCommand, subjectOf, workOf } from '../documents/index.ts';
@@ -90,11 +90,7 @@ export const lookAtTemplate = async (
 };
 
 /** Makes a template, or the next edition of one; the files of earlier editions stay. */
-export const saveTemplate = (
-  app: App,
-  viewer: Viewer,
-  input: BodyOf<typeof api.templates.save>,
-): Promise<{ id: string }> =>
+export const saveTemplate: Handler<typeof api.templates.save> = (app, viewer, input) =>
   app.command(actorOf(viewer), async (work) => {
     const { trx } = work;
     const type = await getType(trx, input.typeId);
