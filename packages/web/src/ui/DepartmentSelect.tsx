@@ -19,13 +19,7 @@ export const DepartmentSelect = ({
 }) => {
   const { data } = useQuery({ ...ask(api.people.units), staleTime: 60_000 });
   return (
-    <Select
-      label={label}
-      optional
-      value={value ?? ''}
-      onChange={(event) => onChange(event.target.value || null)}
-      hint={hint}
-    >
+    <Select label={label} optional value={value ?? ''} onChange={(value) => onChange(value || null)} hint={hint}>
       <option value="">{none}</option>
       {data?.units
         .filter((unit) => unit.kind === 'department')

@@ -14,13 +14,7 @@ export const ReasonField = ({
   rows?: number;
 }) =>
   oneLine ? (
-    <TextField label={wording.reason} required value={value} onChange={(event) => onChange(event.target.value)} />
+    <TextField label={wording.reason} required value={value} onChange={onChange} />
   ) : (
-    <TextArea
-      label={wording.reason}
-      required
-      rows={rows}
-      value={value}
-      onChange={(event) => onChange(event.target.value)}
-    />
+    <TextArea label={wording.reason} required rows={rows} value={value} onChange={onChange} />
   );

@@ -35,7 +35,7 @@ export const SignBox = ({
           autoComplete="username"
           required
           value={value.name}
-          onChange={(event) => onChange({ ...value, name: event.target.value })}
+          onChange={(text) => onChange({ ...value, name: text })}
           hint={wording.theFirstSignatureOfAPeriod}
         />
       )}
@@ -45,7 +45,7 @@ export const SignBox = ({
         autoComplete="current-password"
         required
         value={value.password}
-        onChange={(event) => onChange({ ...value, password: event.target.value })}
+        onChange={(text) => onChange({ ...value, password: text })}
       />
     </div>
   );

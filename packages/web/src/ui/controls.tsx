@@ -38,40 +38,55 @@ export const Labelled = ({
   );
 };
 
-type Extra = { label: string; hint?: ReactNode; error?: string | undefined; optional?: boolean };
+type Extra = {
+  label: string;
+  hint?: ReactNode;
+  error?: string | undefined;
+  optional?: boolean;
+  /** Told the text that is in the field now, with every key. */
+  onChange?: (value: string) => void;
+};
+/** What a control of the browser itself takes, but for the change, of which these fields tell the text only. */
+type Native<P> = Omit<P, 'onChange'>;
+
 export const TextField = ({
   label,
   hint,
   error,
-  optional,
+  optional = false,
+  onChange,
   ...props
-}: Extra & InputHTMLAttributes<HTMLInputElement>) => (
-  <Labelled label={label} hint={hint} error={error} {...(optional ? { optional } : {})}>
-    {(a11y) => <input className="inp" {...a11y} {...props} />}
+}: Extra & Native<InputHTMLAttributes<HTMLInputElement>>) => (
+  <Labelled label={label} hint={hint} error={error} optional={optional}>
+    {(a11y) => <input className="inp" {...a11y} {...props} onChange={(event) => onChange?.(event.target.value)} />}
   </Labelled>
 );
 export const TextArea = ({
   label,
   hint,
   error,
-  optional,
+  optional = false,
+  onChange,
   ...props
-}: Extra & TextareaHTMLAttributes<HTMLTextAreaElement>) => (
-  <Labelled label={label} hint={hint} error={error} {...(optional ? { optional } : {})}>
-    {(a11y) => <textarea className="inp" rows={3} {...a11y} {...props} />}
+}: Extra & Native<TextareaHTMLAttributes<HTMLTextAreaElement>>) => (
+  <Labelled label={label} hint={hint} error={error} optional={optional}>
+    {(a11y) => (
+      <textarea className="inp" rows={3} {...a11y} {...props} onChange={(event) => onChange?.(event.target.value)} />
+    )}
   </Labelled>
 );
 export const Select = ({
   label,
   hint,
   error,
-  optional,
+  optional = false,
+  onChange,
   children,
   ...props
-}: Extra & SelectHTMLAttributes<HTMLSelectElement>) => (
-  <Labelled label={label} hint={hint} error={error} {...(optional ? { optional } : {})}>
+}: Extra & Native<SelectHTMLAttributes<HTMLSelectElement>>) => (
+  <Labelled label={label} hint={hint} error={error} optional={optional}>
     {(a11y) => (
-      <select className="inp" {...a11y} {...props}>
+      <select className="inp" {...a11y} {...props} onChange={(event) => onChange?.(event.target.value)}>
         {children}
       </select>
     )}

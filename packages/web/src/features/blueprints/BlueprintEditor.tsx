@@ -82,13 +82,13 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
           required
           maxLength={80}
           value={name}
-          onChange={(event) => edit({ name: event.target.value })}
+          onChange={(value) => edit({ name: value })}
         />
         <Select
           label={wording.createProjectsIn}
           required
           value={folderId}
-          onChange={(event) => edit({ folderId: event.target.value })}
+          onChange={(value) => edit({ folderId: value })}
         >
           <option value="">{wording.chooseAFolder}</option>
           {all.map((folder) => (
@@ -100,7 +100,7 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
         <Select
           label={wording.valuesComeFrom}
           value={lookup ?? ''}
-          onChange={(event) => edit({ lookup: event.target.value || null })}
+          onChange={(value) => edit({ lookup: value || null })}
           hint={wording.theCodeNameAndMetadataOf}
         >
           <option value="">{wording.typedValuesOnly}</option>
@@ -189,7 +189,7 @@ const OutlineFields = ({
         className="inp num !whitespace-pre [tab-size:2]"
         spellCheck={false}
         value={outline}
-        onChange={(event) => state.type(event.target.value)}
+        onChange={state.type}
         hint={wording.oneFolderPerLineIndentSubfolders}
       />
     </div>

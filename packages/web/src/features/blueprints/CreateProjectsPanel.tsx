@@ -93,7 +93,7 @@ export const CreateProjectsPanel = ({ blueprint }: { blueprint: Blueprint }) => 
                   required
                   maxLength={200}
                   value={values[key] ?? ''}
-                  onChange={(event) => setValues({ ...values, [key]: event.target.value })}
+                  onChange={(value) => setValues({ ...values, [key]: value })}
                 />
               ))}
             </>
@@ -106,7 +106,7 @@ export const CreateProjectsPanel = ({ blueprint }: { blueprint: Blueprint }) => 
                 spellCheck={false}
                 placeholder={`${placeholders.join('\t')}\n`}
                 value={text}
-                onChange={(event) => setText(event.target.value)}
+                onChange={setText}
                 error={many.wrong ?? undefined}
                 hint={wording.pasteATableFromASpreadsheet(
                   placeholders.join(', '),

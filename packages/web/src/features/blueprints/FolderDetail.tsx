@@ -16,7 +16,7 @@ export const FolderDetail = ({ folder, onChange }: { folder: BlueprintFolder; on
       required
       maxLength={80}
       value={folder.name}
-      onChange={(event) => onChange({ name: event.target.value.replace(/\|/g, '').replace(/^[+*\s]+/, '') })}
+      onChange={(value) => onChange({ name: value.replace(/\|/g, '').replace(/^[+*\s]+/, '') })}
       hint={wording.aWordInBracesSuchAs}
     />
     <Metadata metadata={folder.metadata} onChange={(metadata) => onChange({ metadata })} />
@@ -175,7 +175,7 @@ const Grants = ({ grants, onChange }: { grants: readonly Grant[]; onChange: (gra
         <div key={grant.unit} className="border border-line-2 px-3 py-2">
           <div className="flex items-end justify-between gap-3">
             <div className="w-64">
-              <Select label={wording.who} value={grant.unit} onChange={(event) => set(i, { unit: event.target.value })}>
+              <Select label={wording.who} value={grant.unit} onChange={(value) => set(i, { unit: value })}>
                 {all
                   .filter(({ unit }) => unit === grant.unit || free.some((one) => one.unit === unit))
                   .map(({ unit, name, kind }) => (

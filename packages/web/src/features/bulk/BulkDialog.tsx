@@ -74,7 +74,7 @@ export const BulkDialog = ({
             <Select
               label={wording.whatToChange}
               value={part.kind}
-              onChange={(event) => set(part.id, { kind: event.target.value as Kind, change: null })}
+              onChange={(value) => set(part.id, { kind: value as Kind, change: null })}
             >
               {kindsFor(parts, part).map((one) => (
                 <option key={one.value} value={one.value}>

@@ -38,7 +38,7 @@ export const CheckOutManyDialog = ({ ids, close }: { ids: readonly string[]; clo
         <EachResult result={result} did={['checked out', 'checked out']} />
       ) : (
         <>
-          <TextField label={wording.purpose} optional value={note} onChange={(event) => setNote(event.target.value)} />
+          <TextField label={wording.purpose} optional value={note} onChange={setNote} />
           <DateField label={wording.expectedBack} optional value={expectedBack} onChange={setExpectedBack} />
           <Tick checked={withFiles} onChange={setWithFiles}>
             {wording.downloadTheirFiles}

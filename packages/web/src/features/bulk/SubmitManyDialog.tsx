@@ -30,13 +30,7 @@ export const SubmitManyDialog = ({ ids, close }: { ids: readonly string[]; close
       ) : (
         <>
           <PeoplePicker label={wording.reviewersWhereTheRouteLetsYou} value={chosen} onChange={setChosen} />
-          <TextArea
-            label={wording.message}
-            optional
-            rows={2}
-            value={message}
-            onChange={(event) => setMessage(event.target.value)}
-          />
+          <TextArea label={wording.message} optional rows={2} value={message} onChange={setMessage} />
         </>
       )}
     </FormDialog>

@@ -53,8 +53,8 @@ export const Wanted = ({
           <Select
             label={wording.field}
             value={key}
-            onChange={(event) => {
-              setKey(event.target.value);
+            onChange={(value) => {
+              setKey(value);
               setValues({});
               onChange(null);
             }}

@@ -193,7 +193,7 @@ const Words = ({
         required={!optional}
         rows={2}
         value={words}
-        onChange={(event) => setWords(event.target.value)}
+        onChange={setWords}
       />
       <div className="flex gap-1.5">
         <CommandButton busy={command.isPending}>{button}</CommandButton>

@@ -47,7 +47,7 @@ export const WriteComment = () => {
         label={quote ? wording.commentOnTheSelectedText : wording.comment}
         rows={2}
         value={text}
-        onChange={(event) => setText(event.target.value)}
+        onChange={setText}
         hint={quote ? wording.typeAndASignInName : wording.selectTextToCommentOnIt}
       />
       <div className="flex items-center justify-between">

@@ -50,7 +50,7 @@ export const AboutFields = ({
       <Select
         label={wording.confidentiality}
         value={values.confidentiality}
-        onChange={(event) => set({ confidentiality: event.target.value as AboutValues['confidentiality'] })}
+        onChange={(value) => set({ confidentiality: value as AboutValues['confidentiality'] })}
         hint={forbidsWords(me.organisation.confidentiality[values.confidentiality])}
       >
         {CONFIDENTIALITIES.map((level) => (
@@ -64,7 +64,7 @@ export const AboutFields = ({
         optional
         maxLength={200}
         value={values.location}
-        onChange={(event) => set({ location: event.target.value })}
+        onChange={(value) => set({ location: value })}
         hint={wording.whereThePaperOrTheItem}
       />
       <TextField
@@ -73,7 +73,7 @@ export const AboutFields = ({
         inputMode="numeric"
         pattern="\d{0,3}"
         value={values.reviewMonths}
-        onChange={(event) => set({ reviewMonths: event.target.value })}
+        onChange={(value) => set({ reviewMonths: value })}
         hint={wording.emptyAsSetByTheType(typeMonths || wording.noReview)}
       />
       {(isOutside || values.source) && (
@@ -83,7 +83,7 @@ export const AboutFields = ({
             optional
             maxLength={300}
             value={values.source}
-            onChange={(event) => set({ source: event.target.value })}
+            onChange={(value) => set({ source: value })}
             hint={wording.publisherOrAddressOfTheOriginal}
           />
           <TextField
@@ -91,7 +91,7 @@ export const AboutFields = ({
             optional
             maxLength={80}
             value={values.edition}
-            onChange={(event) => set({ edition: event.target.value })}
+            onChange={(value) => set({ edition: value })}
           />
           <PeoplePicker
             label={wording.watchedBy}
@@ -106,7 +106,7 @@ export const AboutFields = ({
         <Select
           label={wording.statusCodeForSharing}
           value={values.sharing}
-          onChange={(event) => set({ sharing: event.target.value })}
+          onChange={(value) => set({ sharing: value })}
         >
           <option value="">{wording.notSet}</option>
           {sharing.map((one) => (
@@ -119,7 +119,7 @@ export const AboutFields = ({
       <Select
         label={wording.storedFileNames}
         value={values.followsNamingRule}
-        onChange={(event) => set({ followsNamingRule: event.target.value as AboutValues['followsNamingRule'] })}
+        onChange={(value) => set({ followsNamingRule: value as AboutValues['followsNamingRule'] })}
       >
         <option value="">{wording.asSetByTheType}</option>
         <option value="yes">{wording.namedByRule}</option>

@@ -67,7 +67,7 @@ export const CorrectMetadata = ({ page: now, close }: { page: DocumentPage; clos
               label={wording.title}
               required
               value={draft.title}
-              onChange={(event) => edit({ title: event.target.value })}
+              onChange={(value) => edit({ title: value })}
             />
           </div>
           <div className="col-span-2">
@@ -76,7 +76,7 @@ export const CorrectMetadata = ({ page: now, close }: { page: DocumentPage; clos
               optional
               rows={2}
               value={draft.summary}
-              onChange={(event) => edit({ summary: event.target.value })}
+              onChange={(value) => edit({ summary: value })}
             />
           </div>
         </>
@@ -117,7 +117,7 @@ export const CorrectMetadata = ({ page: now, close }: { page: DocumentPage; clos
             required
             rows={2}
             value={reason}
-            onChange={(event) => setReason(event.target.value)}
+            onChange={setReason}
             hint={wording.revisionFieldsCanBeChangedOnly}
           />
         </div>

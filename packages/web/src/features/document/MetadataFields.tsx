@@ -75,7 +75,7 @@ const MetadataField = ({
       const offered = offeredOptions(field, toMetadata(fields, values));
       const kept = field.options?.find((option) => option.code === value && !offered.includes(option));
       return (
-        <Select {...common} onChange={(event) => set(event.target.value)}>
+        <Select {...common} onChange={set}>
           <option value="">–</option>
           {[...offered, ...(kept ? [kept] : [])].map((option) => (
             <option key={option.code} value={option.code}>
@@ -97,7 +97,7 @@ const MetadataField = ({
     }
     case 'yes/no':
       return (
-        <Select {...common} onChange={(event) => set(event.target.value)}>
+        <Select {...common} onChange={set}>
           <option value="">–</option>
           <option value="true">{wording.yes}</option>
           <option value="false">{wording.no}</option>
@@ -128,7 +128,7 @@ const MetadataField = ({
         />
       );
     case 'long text':
-      return <TextArea {...common} onChange={(event) => set(event.target.value)} />;
+      return <TextArea {...common} onChange={set} />;
     case 'date':
       return <DateField {...common} onChange={set} />;
     default:
@@ -137,7 +137,7 @@ const MetadataField = ({
           {...common}
           type={field.kind === 'web address' ? 'url' : 'text'}
           inputMode={field.kind === 'number' ? 'decimal' : 'text'}
-          onChange={(event) => set(event.target.value)}
+          onChange={set}
         />
       );
   }
@@ -189,7 +189,7 @@ const FolderField = ({
   const { data } = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });
   const folders = data?.folders ?? [];
   return (
-    <Select {...common} onChange={(event) => set(event.target.value)}>
+    <Select {...common} onChange={set}>
       <option value="">–</option>
       {folders.map((folder) => (
         <option key={folder.id} value={folder.id}>
@@ -215,7 +215,7 @@ const UnitField = ({
 }) => {
   const { data } = useQuery({ ...ask(api.people.units), staleTime: 60_000 });
   return (
-    <Select {...common} onChange={(event) => set(event.target.value)}>
+    <Select {...common} onChange={set}>
       <option value="">–</option>
       {data?.units
         .filter((unit) => unit.kind === kind)

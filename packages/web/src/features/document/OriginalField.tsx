@@ -89,7 +89,7 @@ export const OriginalField = ({
         <Select
           label={wording.begunFrom(label)}
           value={begin.value}
-          onChange={(event) => begin.onChange(event.target.value)}
+          onChange={begin.onChange}
           hint={wording.numberTitleAndMetadataAreFilled}
         >
           {templates.map((template) => (
@@ -156,7 +156,7 @@ const Address = ({
         type="url"
         placeholder="https://"
         value={address}
-        onChange={(event) => setAddress(event.target.value)}
+        onChange={setAddress}
         onKeyDown={(event) => {
           if (event.key !== 'Enter') return;
           event.preventDefault();
@@ -195,14 +195,14 @@ const Paper = ({
         label={wording.whereThePaperIsKept}
         placeholder={wording.archiveRoom2Cabinet4Binder}
         value={place}
-        onChange={(event) => setPlace(event.target.value)}
+        onChange={setPlace}
       />
       <TextField
         label={wording.pages}
         optional
         inputMode="numeric"
         value={pages}
-        onChange={(event) => setPages(event.target.value.replace(/\D/g, ''))}
+        onChange={(value) => setPages(value.replace(/\D/g, ''))}
       />
       <button
         type="button"

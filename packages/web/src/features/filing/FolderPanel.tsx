@@ -171,13 +171,9 @@ const FolderFields = ({
       required
       maxLength={80}
       value={draft.name}
-      onChange={(event) => edit({ name: event.target.value })}
+      onChange={(value) => edit({ name: value })}
     />
-    <Select
-      label={wording.locatedIn}
-      value={parentId ?? ''}
-      onChange={(event) => edit({ parentId: event.target.value || null })}
-    >
+    <Select label={wording.locatedIn} value={parentId ?? ''} onChange={(value) => edit({ parentId: value || null })}>
       <option value="">{wording.topLevelAsAnArea}</option>
       {folders
         .filter((one) => !isBelow(one))
@@ -195,7 +191,7 @@ const FolderFields = ({
         className="inp num"
         value={draft.code ?? ''}
         disabled={!me.organisationRights.includes('administer')}
-        onChange={(event) => edit({ code: event.target.value || null })}
+        onChange={(value) => edit({ code: value || null })}
         hint={wording.usedInNumbersThatCountBy}
       />
     ) : (
@@ -208,7 +204,7 @@ const FolderFields = ({
     <Select
       label={wording.state}
       value={draft.state}
-      onChange={(event) => edit({ state: event.target.value as PlanFolder['state'] })}
+      onChange={(value) => edit({ state: value as PlanFolder['state'] })}
       hint={ABOUT_STATE[draft.state]}
     >
       {FOLDER_STATES.map((one) => (
@@ -227,7 +223,7 @@ const FolderFields = ({
             optional
             value={metadata[field.key] ?? ''}
             placeholder={above[field.key] ?? ''}
-            onChange={(event) => edit({ metadata: { ...metadata, [field.key]: event.target.value } })}
+            onChange={(value) => edit({ metadata: { ...metadata, [field.key]: value } })}
             hint={!metadata[field.key] && above[field.key] ? wording.fromTheParentFolder : undefined}
           />
         ))}

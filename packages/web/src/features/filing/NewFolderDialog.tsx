@@ -29,20 +29,14 @@ export const NewFolderDialog = ({
       onSubmit={() => command.mutate({ body: { parentId: parent?.id ?? null, name, code: code || null } })}
       onClose={close}
     >
-      <TextField
-        label={wording.name}
-        required
-        maxLength={80}
-        value={name}
-        onChange={(event) => setName(event.target.value)}
-      />
+      <TextField label={wording.name} required maxLength={80} value={name} onChange={setName} />
       {!parent && (
         <TextField
           label={wording.code}
           optional
           maxLength={8}
           value={code}
-          onChange={(event) => setCode(event.target.value)}
+          onChange={setCode}
           hint={wording.usedInTheNumbersOfTypes}
         />
       )}

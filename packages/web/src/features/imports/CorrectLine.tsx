@@ -47,7 +47,7 @@ export const CorrectLine = ({
             key={i}
             label={heading || wording.columnI(i + 1)}
             value={cells[i] ?? ''}
-            onChange={(event) => setCells(cells.map((cell, at) => (at === i ? event.target.value : cell)))}
+            onChange={(value) => setCells(cells.map((cell, at) => (at === i ? value : cell)))}
           />
         ))}
       </div>

@@ -82,7 +82,7 @@ export const ImportColumns = ({ now }: { now: ImportDetail }) => {
         <Select
           label={wording.dateFormat}
           value={mapping.dateOrder}
-          onChange={(event) => edit({ dateOrder: event.target.value as 'dmy' | 'mdy' })}
+          onChange={(value) => edit({ dateOrder: value as 'dmy' | 'mdy' })}
         >
           <option value="dmy">{wording.dayMonthYear}</option>
           <option value="mdy">{wording.monthDayYear}</option>
@@ -90,7 +90,7 @@ export const ImportColumns = ({ now }: { now: ImportDetail }) => {
         <Select
           label={wording.typeIfTheListHasNone}
           value={mapping.typeCode ?? ''}
-          onChange={(event) => edit({ typeCode: event.target.value || null })}
+          onChange={(value) => edit({ typeCode: value || null })}
         >
           <option value="">{wording.derivedFromTheNumber}</option>
           {types.data?.types.map((type) => (
@@ -102,7 +102,7 @@ export const ImportColumns = ({ now }: { now: ImportDetail }) => {
         <Select
           label={wording.folderIfTheListHasNone}
           value={mapping.folder ?? ''}
-          onChange={(event) => edit({ folder: event.target.value || null })}
+          onChange={(value) => edit({ folder: value || null })}
         >
           <option value="">{wording.none}</option>
           {all.map((folder) => {
@@ -117,12 +117,12 @@ export const ImportColumns = ({ now }: { now: ImportDetail }) => {
         <TextField
           label={wording.ownerIfTheListHasNone}
           value={mapping.owner ?? ''}
-          onChange={(event) => edit({ owner: event.target.value || null })}
+          onChange={(value) => edit({ owner: value || null })}
         />
         <Select
           label={wording.stateIfTheListHasNone}
           value={mapping.state}
-          onChange={(event) => edit({ state: event.target.value as typeof mapping.state })}
+          onChange={(value) => edit({ state: value as typeof mapping.state })}
         >
           {IMPORTED_STATES.map((state) => (
             <option key={state} value={state}>

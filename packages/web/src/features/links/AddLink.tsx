@@ -48,11 +48,7 @@ export const AddLink = ({ number, close }: { number: string; close: () => void }
       />
       {to === 'document' && (
         <>
-          <Select
-            label={wording.relationOf(number)}
-            value={kind}
-            onChange={(event) => setKind(event.target.value as LinkKind)}
-          >
+          <Select label={wording.relationOf(number)} value={kind} onChange={(value) => setKind(value as LinkKind)}>
             {LINK_KINDS.map((one) => (
               <option key={one}>{one}</option>
             ))}
@@ -63,20 +59,13 @@ export const AddLink = ({ number, close }: { number: string; close: () => void }
           </Tick>
         </>
       )}
-      {to === 'web' && (
-        <TextField
-          label={wording.address}
-          required
-          value={address}
-          onChange={(event) => setAddress(event.target.value)}
-        />
-      )}
+      {to === 'web' && <TextField label={wording.address} required value={address} onChange={setAddress} />}
       {to === 'item' && (
         <div className="grid grid-cols-2 gap-3">
           <Select
             label={wording.kind}
             value={item.kind}
-            onChange={(event) => setItem({ ...item, kind: event.target.value as ItemKind })}
+            onChange={(value) => setItem({ ...item, kind: value as ItemKind })}
           >
             {ITEM_KINDS.map((one) => (
               <option key={one}>{one}</option>
@@ -86,19 +75,19 @@ export const AddLink = ({ number, close }: { number: string; close: () => void }
             label={wording.code}
             required
             value={item.code}
-            onChange={(event) => setItem({ ...item, code: event.target.value })}
+            onChange={(value) => setItem({ ...item, code: value })}
           />
           <div className="col-span-2">
             <TextField
               label={wording.name}
               optional
               value={item.name}
-              onChange={(event) => setItem({ ...item, name: event.target.value })}
+              onChange={(value) => setItem({ ...item, name: value })}
             />
           </div>
         </div>
       )}
-      <TextField label={wording.reason} optional value={note} onChange={(event) => setNote(event.target.value)} />
+      <TextField label={wording.reason} optional value={note} onChange={setNote} />
     </FormDialog>
   );
 };

@@ -120,7 +120,7 @@ const StartDialog = ({ close }: { close: () => void }) => {
         pattern="[1-9][0-9]{0,8}"
         required
         value={last}
-        onChange={(event) => setLast(event.target.value)}
+        onChange={setLast}
         hint={wording.onlyTheCounterSuchAs417}
       />
       <ReasonField value={reason} onChange={setReason} />

@@ -19,7 +19,7 @@ export const PlaceFields = ({ value, onChange }: { value: Place; onChange: (plac
         label={wording.type}
         required
         value={value.typeId}
-        onChange={(event) => onChange({ ...value, typeId: event.target.value, metadata: {} })}
+        onChange={(text) => onChange({ ...value, typeId: text, metadata: {} })}
         hint={type?.numbering && <span className="num">{type.numbering}</span>}
       >
         <option value="">{wording.chooseWhatWillBeNumbered}</option>
@@ -35,7 +35,7 @@ export const PlaceFields = ({ value, onChange }: { value: Place; onChange: (plac
         label={wording.folder}
         required
         value={value.folderId}
-        onChange={(event) => onChange({ ...value, folderId: event.target.value })}
+        onChange={(text) => onChange({ ...value, folderId: text })}
         hint={wording.itsAreaIsPartOfSome}
       >
         <option value="">{wording.chooseTheFolder}</option>
@@ -53,7 +53,7 @@ export const PlaceFields = ({ value, onChange }: { value: Place; onChange: (plac
             label={field?.label ?? key}
             required
             value={value.metadata[key] ?? ''}
-            onChange={(event) => onChange({ ...value, metadata: { ...value.metadata, [key]: event.target.value } })}
+            onChange={(text) => onChange({ ...value, metadata: { ...value.metadata, [key]: text } })}
           >
             <option value="">–</option>
             {field?.options?.map((option) => (

@@ -151,7 +151,7 @@ const ReserveDialog = ({ close }: { close: () => void }) => {
         pattern="[1-9][0-9]{0,2}"
         required
         value={n}
-        onChange={(event) => setN(event.target.value)}
+        onChange={setN}
       />
       <DateField
         label={wording.until}

@@ -1,4 +1,3 @@
-import type { ChangeEvent } from 'react';
 import { TextField } from '../../ui/controls.tsx';
 import { wording } from './wording.ts';
 
@@ -9,7 +8,7 @@ export const NameAndMail = ({ value, onChange }: { value: Value; onChange: (chan
   const field = (key: keyof Value) => ({
     required: true,
     value: value[key],
-    onChange: (event: ChangeEvent<HTMLInputElement>) => onChange({ [key]: event.target.value }),
+    onChange: (text: string) => onChange({ [key]: text }),
   });
   return (
     <>

@@ -54,23 +54,17 @@ export const NewPersonDialog = ({ close }: { close: () => void }) => {
       }
       onClose={close}
     >
-      <TextField label={wording.name} required value={name} onChange={(event) => setName(event.target.value)} />
+      <TextField label={wording.name} required value={name} onChange={setName} />
       <TextField
         label={wording.signInName}
         required
         value={signInName || signInNameFrom(name)}
-        onChange={(event) => setSignInName(event.target.value)}
+        onChange={setSignInName}
         hint={wording.neverGivenTwiceEvenAfterThe}
       />
-      <TextField
-        label={wording.mailAddress}
-        type="email"
-        required
-        value={email}
-        onChange={(event) => setEmail(event.target.value)}
-      />
+      <TextField label={wording.mailAddress} type="email" required value={email} onChange={setEmail} />
       <DateField label={wording.from} required value={from} onChange={setFrom} />
-      <Select label={wording.department} value={department} onChange={(event) => setDepartment(event.target.value)}>
+      <Select label={wording.department} value={department} onChange={setDepartment}>
         <option value="">–</option>
         {ofKind('department').map((unit) => (
           <option key={unit.id} value={unit.id}>
@@ -78,7 +72,7 @@ export const NewPersonDialog = ({ close }: { close: () => void }) => {
           </option>
         ))}
       </Select>
-      <Select label={wording.site} optional value={site} onChange={(event) => setSite(event.target.value)}>
+      <Select label={wording.site} optional value={site} onChange={setSite}>
         <option value="">–</option>
         {ofKind('site').map((unit) => (
           <option key={unit.id} value={unit.id}>

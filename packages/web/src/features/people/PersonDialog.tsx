@@ -149,7 +149,7 @@ const Memberships = ({ person }: { person: PersonDetail }) => {
           if (refId) add.mutate({ params: { id: person.id }, body: { kind, refId, from } });
         }}
       >
-        <Select label={wording.kind} value={kind} onChange={(event) => setKind(event.target.value as typeof kind)}>
+        <Select label={wording.kind} value={kind} onChange={(value) => setKind(value as typeof kind)}>
           {['department', 'supervisor', 'role', 'group', 'site'].map((k) => (
             <option key={k}>{k}</option>
           ))}
@@ -157,7 +157,7 @@ const Memberships = ({ person }: { person: PersonDetail }) => {
         {kind === 'supervisor' ? (
           <PeoplePicker label={wording.who} single value={supervisor} onChange={setSupervisor} />
         ) : (
-          <Select label={wording.unit} value={unit} onChange={(event) => setUnit(event.target.value)}>
+          <Select label={wording.unit} value={unit} onChange={setUnit}>
             <option value="">–</option>
             {data?.units
               .filter((u) => u.kind === kind)
@@ -188,7 +188,7 @@ const Leaving = ({ person }: { person: PersonDetail }) => {
         label={wording.reasonForTheResetOrDeactivation}
         rows={1}
         value={reason}
-        onChange={(event) => setReason(event.target.value)}
+        onChange={setReason}
         hint={wording.aResetMakesThePasswordInvalid}
       />
       <Refusals error={reset.error ?? leave.error} />

@@ -111,7 +111,7 @@ const Password = () => {
         autoComplete="current-password"
         required
         value={present}
-        onChange={(event) => setPresent(event.target.value)}
+        onChange={setPresent}
       />
       <TextField
         label={wording.newPassword}
@@ -119,7 +119,7 @@ const Password = () => {
         autoComplete="new-password"
         required
         value={next}
-        onChange={(event) => setNext(event.target.value)}
+        onChange={setNext}
         hint={wording.atLeast12CharactersAFew}
       />
       <Refusals error={command.error} />

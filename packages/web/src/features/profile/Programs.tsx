@@ -79,7 +79,7 @@ export const Programs = () => {
           maxLength={80}
           value={name}
           placeholder={wording.wordOnMyLaptop}
-          onChange={(event) => setName(event.target.value)}
+          onChange={setName}
         />
         <CommandButton busy={add.isPending} className="mb-1 justify-self-start">
           {wording.createPassword}

@@ -105,7 +105,7 @@ const Read = ({ task, askAgain }: { task: ReadingTask; askAgain: () => void }) =
                   rows={2}
                   placeholder={wording.whatWasUnclearWhatIsMissing}
                   value={remark}
-                  onChange={(event) => setRemark(event.target.value)}
+                  onChange={setRemark}
                 />
                 <SignBox asksForName={task.asksForName} value={sign} onChange={setSign} error={command.error} />
               </div>

@@ -16,7 +16,7 @@ export const FolderSelect = ({
   /** The label of an empty choice, where choosing is optional. */
   empty?: string;
 }) => (
-  <Select label={wording.folder} required={!empty} value={value} onChange={(event) => onChange(event.target.value)}>
+  <Select label={wording.folder} required={!empty} value={value} onChange={onChange}>
     <option value="">{empty ?? wording.chooseAFolder}</option>
     {folders.map((folder) => (
       <option key={folder.id} value={folder.id} disabled={!folder.mayAuthor}>

@@ -95,7 +95,7 @@ export const OneDocument = ({
           required
           maxLength={250}
           value={draft.title}
-          onChange={(event) => draft.setTitle(event.target.value)}
+          onChange={draft.setTitle}
           error={draft.errorFor(wording.title)}
           hint={
             draft.title === start?.title

@@ -23,12 +23,12 @@ export const TypeSection = ({
         label={wording.externalNumber}
         required
         value={draft.number}
-        onChange={(event) => draft.setNumber(event.target.value)}
+        onChange={draft.setNumber}
         error={draft.errorFor(wording.number)}
       />
     )}
     {type.reserved.length > 0 && (
-      <Select label={wording.number} value={draft.number} onChange={(event) => draft.setNumber(event.target.value)}>
+      <Select label={wording.number} value={draft.number} onChange={draft.setNumber}>
         <option value="">{wording.nextNumberByRule}</option>
         {type.reserved.map((one) => (
           <option key={one} value={one}>
@@ -38,12 +38,7 @@ export const TypeSection = ({
       </Select>
     )}
     {type.labelGivenBySupplier && (
-      <TextField
-        label={wording.suppliersRevisionLabel}
-        required
-        value={draft.label}
-        onChange={(event) => draft.setLabel(event.target.value)}
-      />
+      <TextField label={wording.suppliersRevisionLabel} required value={draft.label} onChange={draft.setLabel} />
     )}
     {type.fields.length > 0 && (
       <fieldset className="grid grid-cols-2 gap-3.5 border-t border-line pt-3">
@@ -63,14 +58,14 @@ export const TypeSection = ({
         optional
         rows={2}
         value={draft.summary}
-        onChange={(event) => draft.setSummary(event.target.value)}
+        onChange={draft.setSummary}
       />
       <TextField
         label={wording.noteForTheFirstVersion}
         optional
         maxLength={2000}
         value={draft.note}
-        onChange={(event) => draft.setNote(event.target.value)}
+        onChange={draft.setNote}
       />
     </div>
     <AboutSection

@@ -94,9 +94,9 @@ export const EditRights = <N extends { own: FolderGrant[] }>({
         <Select
           label={wording.addDepartmentRoleOrGroup}
           value=""
-          onChange={(event) => {
-            const unit = units.data?.units.find((one) => one.id === event.target.value);
-            if (event.target.value === 'all') add({ kind: 'all', id: null, name: wording.everyoneInTheOrganisation });
+          onChange={(value) => {
+            const unit = units.data?.units.find((one) => one.id === value);
+            if (value === 'all') add({ kind: 'all', id: null, name: wording.everyoneInTheOrganisation });
             else if (unit) add({ kind: 'unit', id: unit.id, name: unit.name });
           }}
         >

@@ -28,20 +28,8 @@ export const AddUnit = ({ kind }: { kind: 'department' | 'role' | 'group' | 'sit
           onSubmit={() => command.mutate({ body: { kind, code, name } })}
           onClose={() => setOpen(false)}
         >
-          <TextField
-            label={wording.code}
-            required
-            maxLength={16}
-            value={code}
-            onChange={(event) => setCode(event.target.value)}
-          />
-          <TextField
-            label={wording.name}
-            required
-            maxLength={80}
-            value={name}
-            onChange={(event) => setName(event.target.value)}
-          />
+          <TextField label={wording.code} required maxLength={16} value={code} onChange={setCode} />
+          <TextField label={wording.name} required maxLength={80} value={name} onChange={setName} />
         </FormDialog>
       )}
     </>

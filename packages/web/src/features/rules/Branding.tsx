@@ -42,7 +42,7 @@ export const Branding = ({ organisation: now, close }: { organisation: Organisat
             hint={wording.suchAs0b5364}
             className="inp num"
             value={draft.colour}
-            onChange={(event) => edit({ colour: event.target.value.toLowerCase() })}
+            onChange={(value) => edit({ colour: value.toLowerCase() })}
           />
           <div>
             <FileDrop

@@ -38,7 +38,7 @@ export const ChoiceEditor = ({ now, all }: { now: ChoiceList; all: readonly Choi
       <Select
         label={wording.dependsOn}
         value={draft.dependsOn ?? ''}
-        onChange={(event) => edit({ dependsOn: event.target.value || null })}
+        onChange={(value) => edit({ dependsOn: value || null })}
       >
         <option value="">{wording.nothing}</option>
         {all

@@ -46,13 +46,7 @@ const UnitForm = ({ unit, close }: { unit: Unit; close: () => void }) => {
       }
       onClose={close}
     >
-      <TextField
-        label={wording.name}
-        required
-        maxLength={80}
-        value={name}
-        onChange={(event) => setName(event.target.value)}
-      />
+      <TextField label={wording.name} required maxLength={80} value={name} onChange={setName} />
       {unit.kind === 'department' && (
         <PeoplePicker
           label={wording.fallbackApprover}

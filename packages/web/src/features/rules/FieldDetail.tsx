@@ -40,26 +40,20 @@ export const FieldDetail = ({
         <span className="cap mr-2">{wording.usedBy}</span>
         {uses.join(', ') || wording.nothingYetNumberFileNameFolder}
       </p>
-      <TextField
-        label={wording.label}
-        required
-        maxLength={80}
-        value={field.label}
-        onChange={(event) => relabel(event.target.value)}
-      />
+      <TextField label={wording.label} required maxLength={80} value={field.label} onChange={relabel} />
       <TextField
         label={wording.key}
         required
         className="inp num"
         value={field.key}
-        onChange={(event) => edit({ key: event.target.value })}
+        onChange={(value) => edit({ key: value })}
         hint={wording.usedInRulesSearchAndExports}
       />
       <Select
         label={wording.kind}
         value={field.kind}
-        onChange={(event) => {
-          const kind = event.target.value as Field['kind'];
+        onChange={(value) => {
+          const kind = value as Field['kind'];
           const { key, label, mandatory, level, help } = field;
           onChange({ key, label, kind, mandatory, level, ...(help ? { help } : {}) });
         }}
@@ -75,15 +69,15 @@ export const FieldDetail = ({
           label={wording.unit}
           optional
           value={field.unit ?? ''}
-          onChange={(event) => edit({ unit: event.target.value || undefined })}
+          onChange={(value) => edit({ unit: value || undefined })}
         />
       )}
       {isChoice && (
         <Select
           label={wording.optionList}
           value={field.list ?? ''}
-          onChange={(event) => {
-            const list = choices.find((one) => one.key === event.target.value);
+          onChange={(value) => {
+            const list = choices.find((one) => one.key === value);
             const above = fields.find((one) => one.kind === 'choice' && one.list === list?.dependsOn && one !== field);
             edit({ list: list?.key, options: list?.options ?? [], dependsOn: above?.key });
           }}
@@ -100,7 +94,7 @@ export const FieldDetail = ({
         <Select
           label={wording.dependsOn}
           value={field.dependsOn ?? ''}
-          onChange={(event) => edit({ dependsOn: event.target.value || undefined })}
+          onChange={(value) => edit({ dependsOn: value || undefined })}
           hint={wording.offersTheOptionsThatBelongTo}
         >
           <option value="">{wording.nothing}</option>
@@ -131,14 +125,14 @@ export const FieldDetail = ({
             optional
             className="inp num"
             value={field.pattern ?? ''}
-            onChange={(event) => edit({ pattern: event.target.value || undefined })}
+            onChange={(value) => edit({ pattern: value || undefined })}
             hint={wording.aRegularExpression}
           />
           <TextField
             label={wording.validationMessage}
             optional
             value={field.patternWords ?? ''}
-            onChange={(event) => edit({ patternWords: event.target.value || undefined })}
+            onChange={(value) => edit({ patternWords: value || undefined })}
             hint={wording.shownWhenTheValueDoesNot}
           />
         </>
@@ -148,7 +142,7 @@ export const FieldDetail = ({
           label={wording.help}
           optional
           value={field.help ?? ''}
-          onChange={(event) => edit({ help: event.target.value || undefined })}
+          onChange={(value) => edit({ help: value || undefined })}
         />
       </div>
       {field.kind === 'date' && <ReminderFields edit={edit} field={field} others={others} />}
@@ -191,9 +185,9 @@ const ReminderFields = ({
     <Select
       label={wording.reminds}
       value={field.remind?.to ?? ''}
-      onChange={(event) =>
+      onChange={(value) =>
         edit({
-          remind: event.target.value ? { days: field.remind?.days ?? 30, to: event.target.value } : undefined,
+          remind: value ? { days: field.remind?.days ?? 30, to: value } : undefined,
         })
       }
       hint={wording.onceByMailAndOnThe}
@@ -215,9 +209,7 @@ const ReminderFields = ({
         min={0}
         max={365}
         value={String(field.remind.days)}
-        onChange={(event) =>
-          edit({ remind: { to: field.remind?.to ?? 'owner', days: Math.round(Number(event.target.value)) } })
-        }
+        onChange={(value) => edit({ remind: { to: field.remind?.to ?? 'owner', days: Math.round(Number(value)) } })}
       />
     )}
   </div>
@@ -234,8 +226,8 @@ const FirstValue = ({ field, edit }: { field: Field; edit: Edit }) => {
       <Select
         label={wording.defaultValue}
         value={from}
-        onChange={(event) => {
-          const value = event.target.value;
+        onChange={(text) => {
+          const value = text;
           if (value === 'fixed') edit({ default: { from: 'fixed', value: '' } });
           else edit({ default: value ? ({ from: value } as NonNullable<Field['default']>) : undefined });
         }}
@@ -252,7 +244,7 @@ const FirstValue = ({ field, edit }: { field: Field; edit: Edit }) => {
           <Select
             label={wording.value}
             value={field.default.value}
-            onChange={(event) => edit({ default: { from: 'fixed', value: event.target.value } })}
+            onChange={(text) => edit({ default: { from: 'fixed', value: text } })}
           >
             <option value="">–</option>
             {(field.kind === 'choice'
@@ -277,7 +269,7 @@ const FirstValue = ({ field, edit }: { field: Field; edit: Edit }) => {
           <TextField
             label={wording.value}
             value={field.default.value}
-            onChange={(event) => edit({ default: { from: 'fixed', value: event.target.value } })}
+            onChange={(text) => edit({ default: { from: 'fixed', value: text } })}
           />
         ))}
     </div>
@@ -307,7 +299,7 @@ const EntryDetail = ({
       <Select
         label={wording.lookUpList}
         value={field.list ?? ''}
-        onChange={(event) => edit({ list: event.target.value || undefined, fills: undefined })}
+        onChange={(value) => edit({ list: value || undefined, fills: undefined })}
       >
         <option value="">{wording.chooseAList}</option>
         {lookups.map((one) => (
@@ -323,7 +315,7 @@ const EntryDetail = ({
               key={fieldValue.key}
               label={wording.ofTheEntryFills(fieldValue.label)}
               value={Object.entries(field.fills ?? {}).find(([, from]) => from === fieldValue.key)?.[0] ?? ''}
-              onChange={(event) => fill(fieldValue.key, event.target.value)}
+              onChange={(value) => fill(fieldValue.key, value)}
             >
               <option value="">{wording.nothing}</option>
               {others.map((one) => (

@@ -26,7 +26,7 @@ export const FilesSection = ({ rule, edit }: Section) => (
       optional
       maxLength={200}
       value={rule.head}
-      onChange={(event) => edit({ head: event.target.value })}
+      onChange={(value) => edit({ head: value })}
       hint={wording.withTokensAsInFileNames}
     />
     <TextField
@@ -34,7 +34,7 @@ export const FilesSection = ({ rule, edit }: Section) => (
       optional
       maxLength={200}
       value={rule.foot}
-      onChange={(event) => edit({ foot: event.target.value })}
+      onChange={(value) => edit({ foot: value })}
     />
     <div className="col-span-2">
       <Tick checked={rule.cover} onChange={(cover) => edit({ cover })}>
@@ -53,7 +53,7 @@ export const FilesSection = ({ rule, edit }: Section) => (
           min={1}
           max={240}
           value={String(rule.origin.checkMonths)}
-          onChange={(event) => edit({ origin: { checkMonths: Math.max(1, Math.round(Number(event.target.value))) } })}
+          onChange={(value) => edit({ origin: { checkMonths: Math.max(1, Math.round(Number(value))) } })}
         />
       )}
     </div>
@@ -72,11 +72,9 @@ export const FilesSection = ({ rule, edit }: Section) => (
       label={wording.retention}
       hint={wording.retentionIsStored}
       value={rule.keeping?.from ?? ''}
-      onChange={(event) =>
+      onChange={(value) =>
         edit({
-          keeping: event.target.value
-            ? { years: rule.keeping?.years ?? 10, from: event.target.value as 'superseded' | 'withdrawn' }
-            : null,
+          keeping: value ? { years: rule.keeping?.years ?? 10, from: value as 'superseded' | 'withdrawn' } : null,
         })
       }
     >
@@ -91,11 +89,11 @@ export const FilesSection = ({ rule, edit }: Section) => (
         min={1}
         max={200}
         value={String(rule.keeping.years)}
-        onChange={(event) =>
+        onChange={(value) =>
           edit({
             keeping: {
               from: rule.keeping?.from ?? 'superseded',
-              years: Math.max(1, Math.round(Number(event.target.value))),
+              years: Math.max(1, Math.round(Number(value))),
             },
           })
         }

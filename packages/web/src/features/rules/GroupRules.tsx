@@ -46,7 +46,7 @@ export const GroupRules = ({
               <Select
                 label={wording.group}
                 value={rule.groupId}
-                onChange={(event) => change(index, { groupId: event.target.value })}
+                onChange={(value) => change(index, { groupId: value })}
               >
                 <option value="">{wording.chooseAGroup}</option>
                 {groups.map((group) => (

@@ -37,7 +37,7 @@ export const ListForm = ({
         required
         maxLength={80}
         value={form.draft.name}
-        onChange={(event) => form.edit({ name: event.target.value })}
+        onChange={(value) => form.edit({ name: value })}
         hint={wording.keyKey(listKey)}
       />
       {children}

@@ -59,7 +59,7 @@ const Entries = ({ metadata: drafted, entries, onChange }: Written & { onChange:
         label={wording.metadataOfAnEntry}
         optional
         value={labels}
-        onChange={(event) => write(event.target.value, text)}
+        onChange={(value) => write(value, text)}
         hint={wording.separatedByCommasChoosingAnEntry}
       />
       <div className="col-span-2">
@@ -69,7 +69,7 @@ const Entries = ({ metadata: drafted, entries, onChange }: Written & { onChange:
           className="inp num !whitespace-pre [tab-size:14]"
           spellCheck={false}
           value={text}
-          onChange={(event) => write(labels, event.target.value)}
+          onChange={(value) => write(labels, value)}
           hint={wording.onePerLineInColumnsAs(count(entries.length, 'entry', 'entries'))}
         />
       </div>

@@ -10,19 +10,14 @@ export const NameAndCode = ({
   onChange: (change: { name?: string; code?: string }) => void;
 }) => (
   <>
-    <TextField
-      label={wording.name}
-      required
-      value={value.name}
-      onChange={(event) => onChange({ name: event.target.value })}
-    />
+    <TextField label={wording.name} required value={value.name} onChange={(value) => onChange({ name: value })} />
     <TextField
       label={wording.code}
       required
       maxLength={8}
       className="inp num"
       value={value.code}
-      onChange={(event) => onChange({ code: event.target.value.toUpperCase() })}
+      onChange={(value) => onChange({ code: value.toUpperCase() })}
       hint={wording.usedInTheNumbersOfTypes}
     />
   </>

@@ -62,7 +62,7 @@ export const NumberSection = ({
               maxLength={160}
               value={rule.numbering}
               error={about(wording.numberingRule)}
-              onChange={(event) => edit({ numbering: event.target.value })}
+              onChange={(value) => edit({ numbering: value })}
             />
             <Tokens
               tokens={[...NUMBER_TOKENS, ...fieldTokens]}
@@ -91,7 +91,7 @@ export const NumberSection = ({
           spellCheck={false}
           value={rule.externalPattern ?? ''}
           error={about(wording.pattern)}
-          onChange={(event) => edit({ externalPattern: event.target.value || null })}
+          onChange={(value) => edit({ externalPattern: value || null })}
           hint={wording.aRegularExpressionThatTheWhole}
         />
       )}
@@ -104,7 +104,7 @@ export const NumberSection = ({
             maxLength={160}
             value={rule.naming}
             error={about(wording.namingRule)}
-            onChange={(event) => edit({ naming: event.target.value })}
+            onChange={(value) => edit({ naming: value })}
           />
           <Tokens
             tokens={[...NAME_TOKENS, ...fieldTokens]}
@@ -138,7 +138,7 @@ export const NumberSection = ({
             maxLength={300}
             value={rule.filing ?? ''}
             error={about(wording.filingRule)}
-            onChange={(event) => edit({ filing: event.target.value || null })}
+            onChange={(value) => edit({ filing: value || null })}
             hint={wording.anAreaThenItsFoldersSeparated}
           />
           <Tokens

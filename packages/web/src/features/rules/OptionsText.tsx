@@ -31,7 +31,7 @@ export const OptionsText = ({
         className="inp num !whitespace-pre [tab-size:14]"
         spellCheck={false}
         value={text}
-        onChange={(event) => take(event.target.value)}
+        onChange={take}
         hint={wording.onePerLineCodeTextParent(count(options.length, 'option', 'options'))}
       />
       <ReadTable onRead={(rows) => take(optionRows(rows))} />

@@ -231,7 +231,7 @@ const ChangeOrganisation = ({ organisation: now, close }: { organisation: Organi
       <Select
         label={wording.timeZone}
         value={zone}
-        onChange={(event) => edit({ zone: event.target.value })}
+        onChange={(value) => edit({ zone: value })}
         hint={wording.fixedOnceADocumentIsRegistered}
       >
         {ZONES.includes(zone) ? null : <option>{zone}</option>}
@@ -246,7 +246,7 @@ const ChangeOrganisation = ({ organisation: now, close }: { organisation: Organi
         max={480}
         required
         value={draft.minutes}
-        onChange={(event) => edit({ minutes: event.target.value })}
+        onChange={(value) => edit({ minutes: value })}
       />
       <fieldset>
         <legend className="cap mb-1">{wording.workingDays}</legend>
@@ -293,9 +293,9 @@ const Holidays = ({
       rows={6}
       className="inp num !whitespace-pre [tab-size:14]"
       value={text}
-      onChange={(event) => {
-        setText(event.target.value);
-        onChange(fromText(event.target.value));
+      onChange={(value) => {
+        setText(value);
+        onChange(fromText(value));
       }}
       hint={wording.onePerLineTheDateThen}
     />

@@ -55,11 +55,7 @@ export const RouteSection = ({ rule, edit, types }: Section & { types: readonly 
           }))}
         />
         <span className="ml-auto w-64">
-          <Select
-            label={wording.copyTheRouteOf}
-            value=""
-            onChange={(event) => event.target.value && taking.mutate(event.target.value)}
-          >
+          <Select label={wording.copyTheRouteOf} value="" onChange={(value) => value && taking.mutate(value)}>
             <option value="">{taking.isPending ? wording.copying : wording.chooseAType}</option>
             {types.map((type) => (
               <option key={type.id} value={type.id}>
@@ -173,7 +169,7 @@ const RequirementFields = ({
           min={0}
           max={365}
           value={String(reading[key])}
-          onChange={(event) => edit({ reading: { ...reading, [key]: Math.round(Number(event.target.value)) } })}
+          onChange={(value) => edit({ reading: { ...reading, [key]: Math.round(Number(value)) } })}
         />
       ))}
     </div>
@@ -183,9 +179,7 @@ const RequirementFields = ({
           key={change}
           label={`${change} change`}
           value={reading.perChange[change] ?? 'read all'}
-          onChange={(event) =>
-            edit({ reading: { ...reading, perChange: { ...reading.perChange, [change]: event.target.value } } })
-          }
+          onChange={(value) => edit({ reading: { ...reading, perChange: { ...reading.perChange, [change]: value } } })}
         >
           {PER_CHANGE.map((duty) => (
             <option key={duty} value={duty}>
@@ -201,7 +195,7 @@ const RequirementFields = ({
         optional
         rows={2}
         value={reading.instructions}
-        onChange={(event) => edit({ reading: { ...reading, instructions: event.target.value } })}
+        onChange={(value) => edit({ reading: { ...reading, instructions: value } })}
       />
     </div>
   </>

@@ -64,12 +64,12 @@ export const RouteSteps = ({
               label={wording.step}
               value={step.name}
               maxLength={80}
-              onChange={(event) => change(index, { name: event.target.value })}
+              onChange={(value) => change(index, { name: value })}
             />
             <Select
               label={wording.kind}
               value={step.kind}
-              onChange={(event) => change(index, { kind: event.target.value as Step['kind'] })}
+              onChange={(value) => change(index, { kind: value as Step['kind'] })}
             >
               {KINDS.map((kind) => (
                 <option key={kind.value} value={kind.value}>
@@ -84,7 +84,7 @@ export const RouteSteps = ({
               min={0}
               max={365}
               value={String(step.workingDays)}
-              onChange={(event) => change(index, { workingDays: Math.round(Number(event.target.value)) })}
+              onChange={(value) => change(index, { workingDays: Math.round(Number(value)) })}
             />
             <span className="flex gap-1 pb-[1px]">
               <button
@@ -167,7 +167,7 @@ const StepOptions = ({
           value={step.meaning ?? ''}
           maxLength={120}
           placeholder={wording.approvedForUse}
-          onChange={(event) => change(index, { meaning: event.target.value })}
+          onChange={(value) => change(index, { meaning: value })}
         />
       </span>
     ) : (
@@ -179,9 +179,7 @@ const StepOptions = ({
       <Select
         label={wording.whenRejectedGoTo}
         value={String(step.onReject)}
-        onChange={(event) =>
-          change(index, { onReject: event.target.value === 'draft' ? 'draft' : Number(event.target.value) })
-        }
+        onChange={(value) => change(index, { onReject: value === 'draft' ? 'draft' : Number(value) })}
       >
         <option value="draft">{wording.theDraft}</option>
         {route.steps.slice(0, index).map((earlier, i) => (
@@ -200,8 +198,8 @@ const DoneRule = ({ rule, onChange }: { rule: Step['rule']; onChange: (rule: Ste
     <Select
       label={wording.completeWhen}
       value={rule.kind}
-      onChange={(event) => {
-        const kind = event.target.value as Step['rule']['kind'];
+      onChange={(value) => {
+        const kind = value as Step['rule']['kind'];
         onChange(kind === 'k of n' ? { kind, k: 2 } : { kind });
       }}
     >
@@ -283,7 +281,7 @@ const AssigneesEditor = ({
           {assignees.length === 0 && <span className="text-vermilion">{wording.nobodyYet}</span>}
         </div>
       </div>
-      <Select label={wording.addAssignee} value="" onChange={(event) => add(event.target.value)}>
+      <Select label={wording.addAssignee} value="" onChange={add}>
         <option value="">{wording.choose}</option>
         <option value="owner">{wording.theOwner}</option>
         <option value="supervisor">{wording.theSupervisorOfTheOwner}</option>

@@ -49,13 +49,7 @@ export const Stamps = () => {
           });
         }}
       >
-        <TextField
-          label={wording.newStamp}
-          required
-          maxLength={60}
-          value={text}
-          onChange={(event) => setWords(event.target.value)}
-        />
+        <TextField label={wording.newStamp} required maxLength={60} value={text} onChange={setWords} />
         <input
           type="color"
           aria-label={wording.itsColour}

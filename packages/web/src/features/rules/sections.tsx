@@ -24,7 +24,7 @@ const BeginWith = ({ rule, edit, types }: Section & { types: readonly TypeSummar
         label={wording.copyFrom}
         value=""
         disabled={taking.isPending}
-        onChange={(event) => event.target.value && taking.mutate(event.target.value)}
+        onChange={(value) => value && taking.mutate(value)}
         hint={
           taking.data
             ? wording.copiedFromEnterCodeAndName(taking.data.rule.code, taking.data.rule.name)
@@ -63,7 +63,7 @@ export const WhatSection = ({
         required
         maxLength={12}
         value={rule.code}
-        onChange={(event) => edit({ code: event.target.value.toUpperCase() })}
+        onChange={(value) => edit({ code: value.toUpperCase() })}
         hint={wording.usedInNumbersListsAndSearch}
       />
       <TextField
@@ -71,7 +71,7 @@ export const WhatSection = ({
         required
         maxLength={80}
         value={rule.name}
-        onChange={(event) => edit({ name: event.target.value })}
+        onChange={(value) => edit({ name: value })}
       />
       <TextField
         label={wording.family}
@@ -79,7 +79,7 @@ export const WhatSection = ({
         list="families"
         maxLength={80}
         value={rule.family}
-        onChange={(event) => edit({ family: event.target.value })}
+        onChange={(value) => edit({ family: value })}
       />
       <TextField
         label={wording.group}
@@ -87,7 +87,7 @@ export const WhatSection = ({
         list="groups"
         maxLength={80}
         value={rule.group}
-        onChange={(event) => edit({ group: event.target.value })}
+        onChange={(value) => edit({ group: value })}
       />
       <datalist id="families">
         {families.map((family) => (
@@ -106,7 +106,7 @@ export const WhatSection = ({
           rows={2}
           maxLength={400}
           value={rule.help}
-          onChange={(event) => edit({ help: event.target.value })}
+          onChange={(value) => edit({ help: value })}
           hint={wording.shownWhileChoosingAType}
         />
       </div>
@@ -116,7 +116,7 @@ export const WhatSection = ({
           optional
           maxLength={200}
           value={rule.example}
-          onChange={(event) => edit({ example: event.target.value })}
+          onChange={(value) => edit({ example: value })}
           hint={wording.titleOfATypicalDocument}
         />
       </div>
@@ -160,9 +160,7 @@ export const LifeSection = ({ rule, edit }: Section) => (
     <Select
       label={wording.revisionLabels}
       value={rule.scheme.kind}
-      onChange={(event) =>
-        edit({ scheme: SCHEMES.find((one) => one.kind === event.target.value)?.make() ?? rule.scheme })
-      }
+      onChange={(value) => edit({ scheme: SCHEMES.find((one) => one.kind === value)?.make() ?? rule.scheme })}
       hint={wording.givesScheme(sampleLabels(rule.scheme))}
     >
       {SCHEMES.map((scheme) => (
@@ -175,7 +173,7 @@ export const LifeSection = ({ rule, edit }: Section) => (
     <Select
       label={wording.versionsBeforeTheFirstRelease}
       value={draftNumbersOf(rule.scheme)}
-      onChange={(event) => edit({ scheme: { ...rule.scheme, drafts: event.target.value as DraftNumbers } })}
+      onChange={(value) => edit({ scheme: { ...rule.scheme, drafts: value as DraftNumbers } })}
     >
       {DRAFT_NUMBERS.map((drafts) => (
         <option key={drafts} value={drafts}>
@@ -189,7 +187,7 @@ export const LifeSection = ({ rule, edit }: Section) => (
       min={0}
       max={240}
       value={String(rule.reviewMonths)}
-      onChange={(event) => edit({ reviewMonths: Math.round(Number(event.target.value)) })}
+      onChange={(value) => edit({ reviewMonths: Math.round(Number(value)) })}
       hint={rule.reviewMonths === 0 ? wording.n0NoPeriodicReview : wording.countedFromComingIntoForceA}
     />
     <div className="col-span-2 flex flex-col gap-1 border-t border-line pt-3">
@@ -210,7 +208,7 @@ const SchemeDetail = ({ scheme, onChange }: { scheme: Scheme; onChange: (scheme:
         <Select
           label={wording.startsWith}
           value={String(scheme.first)}
-          onChange={(event) => onChange({ ...scheme, first: event.target.value === '0' ? 0 : 1 })}
+          onChange={(value) => onChange({ ...scheme, first: value === '0' ? 0 : 1 })}
         >
           <option value="0">0</option>
           <option value="1">1</option>
@@ -218,7 +216,7 @@ const SchemeDetail = ({ scheme, onChange }: { scheme: Scheme; onChange: (scheme:
         <Select
           label={wording.digits}
           value={String(scheme.width ?? 1)}
-          onChange={(event) => onChange({ ...scheme, width: Number(event.target.value) })}
+          onChange={(value) => onChange({ ...scheme, width: Number(value) })}
         >
           {[1, 2, 3, 4].map((n) => (
             <option key={n} value={n}>

@@ -41,7 +41,7 @@ const OrganisationForm = ({ organisation }: { organisation: Organisation }) => {
       }}
     >
       <NameAndCode value={draft} onChange={edit} />
-      <Select label={wording.timeZone} value={draft.zone} onChange={(event) => edit({ zone: event.target.value })}>
+      <Select label={wording.timeZone} value={draft.zone} onChange={(value) => edit({ zone: value })}>
         {[...new Set([draft.zone, ...ZONES])].map((zone) => (
           <option key={zone}>{zone}</option>
         ))}
@@ -96,8 +96,8 @@ const HolidaysOf = ({
         label={wording.country}
         optional
         value={country}
-        onChange={(event) => {
-          setCountry(event.target.value);
+        onChange={(value) => {
+          setCountry(value);
           setRegion('');
         }}
         hint={wording.countryHint}
@@ -110,7 +110,7 @@ const HolidaysOf = ({
         ))}
       </Select>
       {(data?.regions.length ?? 0) > 0 && (
-        <Select label={wording.region} optional value={region} onChange={(event) => setRegion(event.target.value)}>
+        <Select label={wording.region} optional value={region} onChange={setRegion}>
           <option value="">–</option>
           {data?.regions.map(({ code, name }) => (
             <option key={code} value={code}>

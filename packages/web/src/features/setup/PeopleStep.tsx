@@ -59,9 +59,9 @@ const AddDepartment = () => {
         maxLength={16}
         className="inp num"
         value={code}
-        onChange={(event) => setCode(event.target.value.toUpperCase())}
+        onChange={(value) => setCode(value.toUpperCase())}
       />
-      <TextField label={wording.department} required value={name} onChange={(event) => setName(event.target.value)} />
+      <TextField label={wording.department} required value={name} onChange={setName} />
       <CommandButton busy={command.isPending}>{wording.addDepartment}</CommandButton>
       <Refusals error={command.error} />
     </form>
@@ -105,7 +105,7 @@ const PasteThem = ({ units }: { units: Parameters<typeof readPeople>[1] }) => {
         rows={5}
         className="inp num"
         value={text}
-        onChange={(event) => setText(event.target.value)}
+        onChange={setText}
         hint={wording.pasteHint}
       />
       <input

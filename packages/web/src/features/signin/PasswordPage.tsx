@@ -65,7 +65,7 @@ export const PasswordPage = () => {
                 autoFocus
                 required
                 value={first}
-                onChange={(e) => setFirst(e.target.value)}
+                onChange={setFirst}
                 hint={wording.atLeast12CharactersAFew}
               />
               <TextField
@@ -74,7 +74,7 @@ export const PasswordPage = () => {
                 autoComplete="new-password"
                 required
                 value={second}
-                onChange={(e) => setSecond(e.target.value)}
+                onChange={setSecond}
                 error={differs ? wording.thePasswordsDiffer : undefined}
               />
               <Refusals error={command.error} />

@@ -53,7 +53,7 @@ export const SignInPage = () => {
               autoFocus
               required
               value={name}
-              onChange={(e) => setName(e.target.value)}
+              onChange={setName}
             />
             <TextField
               label={wording.password}
@@ -62,7 +62,7 @@ export const SignInPage = () => {
               autoComplete="current-password"
               required
               value={password}
-              onChange={(e) => setPassword(e.target.value)}
+              onChange={setPassword}
             />
             <Refusals error={error} />
             <CommandButton busy={busy} className="!h-9">

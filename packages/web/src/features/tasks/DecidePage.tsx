@@ -139,7 +139,7 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
                     rows={2}
                     placeholder={wording.comment}
                     value={comment}
-                    onChange={(event) => setComment(event.target.value)}
+                    onChange={setComment}
                   />
                   {signs && (
                     <SignBox asksForName={task.asksForName} value={sign} onChange={setSign} error={command.error} />

@@ -103,13 +103,7 @@ export const ApplyTemplateDialog = ({ template, close }: { template: Template; c
               </li>
             ))}
           </ul>
-          <TextArea
-            label={wording.changeNoteForTheseVersions}
-            required
-            rows={2}
-            value={note}
-            onChange={(event) => setNote(event.target.value)}
-          />
+          <TextArea label={wording.changeNoteForTheseVersions} required rows={2} value={note} onChange={setNote} />
         </>
       )}
     </FormDialog>

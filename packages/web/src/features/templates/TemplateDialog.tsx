@@ -69,7 +69,7 @@ export const TemplateDialog = ({
           required
           value={typeId}
           disabled={template !== undefined}
-          onChange={(event) => edit({ typeId: event.target.value })}
+          onChange={(value) => edit({ typeId: value })}
         >
           <option value="">{wording.chooseAType}</option>
           {types.map((type) => (
@@ -83,13 +83,13 @@ export const TemplateDialog = ({
           required
           maxLength={80}
           value={draft.name}
-          onChange={(event) => edit({ name: event.target.value })}
+          onChange={(value) => edit({ name: value })}
         />
         <TextField
           label={wording.language}
           placeholder="en"
           value={draft.language}
-          onChange={(event) => edit({ language: event.target.value })}
+          onChange={(value) => edit({ language: value })}
         />
       </div>
       <FileDrop

@@ -110,7 +110,7 @@ const CheckOut = ({ page, close }: { page: DocumentPage; close: () => void }) =>
           />
         ))}
       </fieldset>
-      <TextField label={wording.purpose} optional value={note} onChange={(event) => setNote(event.target.value)} />
+      <TextField label={wording.purpose} optional value={note} onChange={setNote} />
       <DateField label={wording.expectedBack} optional value={back} onChange={setBack} />
     </FormDialog>
   );
@@ -205,13 +205,7 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
       {upload && main && upload.name !== main.name && !page.followsNamingRule.holds && (
         <StoredName main={main} uploaded={upload.name} name={name} onChange={setName} />
       )}
-      <TextArea
-        label={wording.changeNoteForThisVersion}
-        required
-        rows={2}
-        value={note}
-        onChange={(event) => setNote(event.target.value)}
-      />
+      <TextArea label={wording.changeNoteForThisVersion} required rows={2} value={note} onChange={setNote} />
       {page.hasRoute && page.revision.state === 'draft' && (
         <Tick checked={submitForReview} onChange={setSubmitForReview}>
           {wording.thenSubmitItForReview}
@@ -255,7 +249,7 @@ const StoredName = ({
     label={wording.storedName}
     value={name || uploaded}
     maxLength={200}
-    onChange={(event) => onChange(event.target.value)}
+    onChange={onChange}
     hint={
       <span className="flex flex-wrap items-center gap-1.5">
         {wording.theFileHasAnotherNameOther}
@@ -291,7 +285,7 @@ const AlsoCorrect = ({
           label={wording.title}
           required
           value={value.title}
-          onChange={(event) => onChange({ ...value, title: event.target.value })}
+          onChange={(text) => onChange({ ...value, title: text })}
         />
       </div>
       <div className="col-span-2">
@@ -299,7 +293,7 @@ const AlsoCorrect = ({
           label={wording.summaryOfTheRevisionForReaders}
           value={value.summary}
           rows={2}
-          onChange={(event) => onChange({ ...value, summary: event.target.value })}
+          onChange={(text) => onChange({ ...value, summary: text })}
         />
       </div>
       <MetadataFields

@@ -81,13 +81,7 @@ export const AddSupportingFile = ({ page, close }: { page: DocumentPage; close: 
       onClose={close}
     >
       <OriginalField label={wording.file} value={upload} onChange={setUpload} />
-      <TextArea
-        label={wording.description}
-        required
-        rows={2}
-        value={note}
-        onChange={(event) => setNote(event.target.value)}
-      />
+      <TextArea label={wording.description} required rows={2} value={note} onChange={setNote} />
     </FormDialog>
   );
 };

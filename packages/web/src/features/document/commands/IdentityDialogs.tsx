@@ -48,7 +48,7 @@ const Renumber = ({ page, close }: Props) => {
       onClose={close}
     >
       {type?.numbering ? (
-        <Select label={wording.newNumber} value={number} onChange={(event) => setNumber(event.target.value)}>
+        <Select label={wording.newNumber} value={number} onChange={setNumber}>
           <option value="">{wording.nextNumberByRule}</option>
           {type.reserved.map((one) => (
             <option key={one} value={one}>
@@ -57,12 +57,7 @@ const Renumber = ({ page, close }: Props) => {
           ))}
         </Select>
       ) : (
-        <TextField
-          label={wording.externalNumber}
-          required
-          value={number}
-          onChange={(event) => setNumber(event.target.value)}
-        />
+        <TextField label={wording.externalNumber} required value={number} onChange={setNumber} />
       )}
       <ReasonField value={reason} onChange={setReason} />
     </FormDialog>
@@ -86,7 +81,7 @@ const RenameFile = ({ page, close }: Props) => {
         required
         maxLength={200}
         value={name}
-        onChange={(event) => setName(event.target.value)}
+        onChange={setName}
         hint={
           file && (
             <>
@@ -119,13 +114,7 @@ const ReplaceContent = ({ page, close }: Props) => {
       onClose={close}
     >
       <DocumentPicker label={wording.from} value={from} onChange={setFrom} />
-      <TextArea
-        label={wording.changeNoteForThisVersion}
-        required
-        rows={2}
-        value={note}
-        onChange={(event) => setNote(event.target.value)}
-      />
+      <TextArea label={wording.changeNoteForThisVersion} required rows={2} value={note} onChange={setNote} />
     </FormDialog>
   );
 };
@@ -153,15 +142,15 @@ const CheckSource = ({ page, close }: Props) => {
         label={wording.editionFound}
         required
         value={edition}
-        onChange={(event) => {
-          setEdition(event.target.value);
-          setIsNewer(event.target.value.trim() !== had.trim());
+        onChange={(value) => {
+          setEdition(value);
+          setIsNewer(value.trim() !== had.trim());
         }}
       />
       <Tick checked={isNewer} onChange={setIsNewer}>
         {wording.itDiffersFromTheEditionRegistered(had && ` (${had})`)}
       </Tick>
-      <TextArea label={wording.note} optional rows={2} value={note} onChange={(event) => setNote(event.target.value)} />
+      <TextArea label={wording.note} optional rows={2} value={note} onChange={setNote} />
     </FormDialog>
   );
 };

@@ -90,7 +90,7 @@ export const ReadersDialog = ({
           optional
           rows={2}
           value={draft.instructions}
-          onChange={(event) => edit({ instructions: event.target.value })}
+          onChange={(value) => edit({ instructions: value })}
         />
       </div>
       <TextField
@@ -98,21 +98,21 @@ export const ReadersDialog = ({
         inputMode="numeric"
         required
         value={draft.days}
-        onChange={(event) => edit({ days: event.target.value })}
+        onChange={(value) => edit({ days: value })}
       />
       <TextField
         label={wording.workingDaysForNewJoiners}
         inputMode="numeric"
         required
         value={draft.newJoinerDays}
-        onChange={(event) => edit({ newJoinerDays: event.target.value })}
+        onChange={(value) => edit({ newJoinerDays: value })}
       />
       {CHANGE_KINDS.map((kind) => (
         <Select
           key={kind}
           label={wording.afterChangeReadersWhoSignedBefore(kind === 'editorial' ? 'an' : 'a', kind)}
           value={draft.perChange[kind] ?? 'read all'}
-          onChange={(event) => edit({ perChange: { ...draft.perChange, [kind]: event.target.value } })}
+          onChange={(value) => edit({ perChange: { ...draft.perChange, [kind]: value } })}
         >
           <option value="read all">{wording.readAllOfIt}</option>
           <option value="read the changes">{wording.readTheChanges}</option>

@@ -91,23 +91,12 @@ export const ReviseDialog = ({ page, close }: { page: DocumentPage; close: () =>
         label={wording.reason}
         required
         value={reason}
-        onChange={(event) => setReason(event.target.value)}
+        onChange={setReason}
         hint={wording.shownWithTheSignaturesAndIn}
       />
-      <TextArea
-        label={wording.summaryOfTheChangesForReaders}
-        optional
-        rows={2}
-        value={summary}
-        onChange={(event) => setSummary(event.target.value)}
-      />
+      <TextArea label={wording.summaryOfTheChangesForReaders} optional rows={2} value={summary} onChange={setSummary} />
       {ahead.by === 'maker' && (
-        <TextField
-          label={wording.suppliersRevision}
-          required
-          value={label}
-          onChange={(event) => setLabel(event.target.value)}
-        />
+        <TextField label={wording.suppliersRevision} required value={label} onChange={setLabel} />
       )}
       <fieldset>
         <legend className="cap">{wording.startFrom}</legend>

@@ -49,13 +49,7 @@ export const SubmitDialog = ({ page, close }: { page: DocumentPage; close: () =>
       {page.canChooseReviewers !== null && (
         <PeoplePicker label={wording.reviewersAtLeast(page.canChooseReviewers)} value={chosen} onChange={setChosen} />
       )}
-      <TextArea
-        label={wording.messageToReviewers}
-        optional
-        rows={2}
-        value={message}
-        onChange={(event) => setMessage(event.target.value)}
-      />
+      <TextArea label={wording.messageToReviewers} optional rows={2} value={message} onChange={setMessage} />
     </FormDialog>
   );
 };
