@@ -1,20 +1,12 @@
-import { Readable } from 'node:stream';
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { describe, expect, test } from 'vitest';
 import { correctMetadata } from '../features/authoring/metadata.ts';
 import { checkIn, checkOut, discardCheckout, makeNewest } from '../features/authoring/service.ts';
-import { takeUpload } from '../features/content/uploads.ts';
 import { previewRegistration, registerDocument } from '../features/registration/service.ts';
 import { rows } from '../platform/db/connect.ts';
-import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
+import { codeOf } from './organisation.ts';
+import { withOrganisation } from './withOrganisation.ts';
 
-let organisation: TestOrganisation;
-beforeAll(async () => {
-  organisation = await openOrganisation();
-});
-afterAll(() => organisation.close());
-
-const upload = async (person: string, text: string, name = 'text.md') =>
-  (await takeUpload(organisation.app, await organisation.as(person), name, Readable.from([Buffer.from(text)]))).id;
+const organisation = withOrganisation();
 
 describe('registering', () => {
   test('32 clients at once take every number once and leave no gap', async () => {
@@ -37,7 +29,7 @@ describe('registering', () => {
       folderId: organisation.folders.get('1') ?? '',
       title: 'x',
       metadata: { unknown: 'x' },
-      uploadId: await upload('author', 'x'),
+      uploadId: await organisation.upload('author', 'x'),
       summary: '',
       ownerId: null,
       number: null,
@@ -80,7 +72,7 @@ describe('registering', () => {
       folderId: organisation.folders.get('1') ?? '',
       title: 'Once',
       metadata: {},
-      uploadId: await upload('author', 'once'),
+      uploadId: await organisation.upload('author', 'once'),
       summary: '',
       ownerId: null,
       number: null,
@@ -110,7 +102,7 @@ describe('registering', () => {
             folderId: organisation.folders.get('1') ?? '',
             title: 'Certificate',
             metadata: {},
-            uploadId: await upload('author', 'cert'),
+            uploadId: await organisation.upload('author', 'cert'),
             summary: '',
             ownerId: null,
             number,
@@ -153,7 +145,7 @@ describe('check-out and check-in', () => {
     const { id } = await organisation.register('author', { text: 'first' });
     const author = await organisation.as('author');
     await checkOut(organisation.app, author, id, { seen: '*', note: '', expectedBack: null });
-    const same = { uploadId: await upload('author', 'first'), note: 'n', sameContentMeant: false };
+    const same = { uploadId: await organisation.upload('author', 'first'), note: 'n', sameContentMeant: false };
     expect(await codeOf(checkIn(organisation.app, author, id, { ...same, seen: '*' }))).toBe('same_content');
     expect(await codeOf(checkIn(organisation.app, await organisation.as('author2'), id, { ...same, seen: '*' }))).toBe(
       'checked_out',
@@ -161,7 +153,7 @@ describe('check-out and check-in', () => {
     expect(
       await checkIn(organisation.app, author, id, {
         seen: '*',
-        uploadId: await upload('author', 'second'),
+        uploadId: await organisation.upload('author', 'second'),
         note: 'changed',
         title: 'Better title',
         metadata: { limit: '5 kN' },
@@ -195,7 +187,7 @@ describe('check-out and check-in', () => {
     await checkOut(organisation.app, author, id, { seen: '*', note: '', expectedBack: null });
     await checkIn(organisation.app, author, id, {
       seen: '*',
-      uploadId: await upload('author', 'two'),
+      uploadId: await organisation.upload('author', 'two'),
       note: 'two',
       sameContentMeant: false,
     });

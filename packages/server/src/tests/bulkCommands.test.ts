@@ -1,7 +1,7 @@
 import { Readable } from 'node:stream';
 import { api } from '@kanonos/contract';
 import { strFromU8, unzipSync } from 'fflate';
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { describe, expect, test } from 'vitest';
 import { checkOut } from '../features/authoring/index.ts';
 import { checkOutMany, copyMany, idsFound, submitMany } from '../features/bulk/commands.ts';
 import { queueDownloadPackage } from '../features/bulk/downloadPackages.ts';
@@ -13,13 +13,10 @@ import { facetsOf, registerPage } from '../features/find/service.ts';
 import { registerDocument } from '../features/registration/service.ts';
 import { rows } from '../platform/db/connect.ts';
 import { newId } from '../platform/db/ids.ts';
-import { codeOf, cookieOf, openOrganisation, type TestOrganisation } from './organisation.ts';
+import { codeOf, cookieOf } from './organisation.ts';
+import { withOrganisation } from './withOrganisation.ts';
 
-let organisation: TestOrganisation;
-beforeAll(async () => {
-  organisation = await openOrganisation();
-});
-afterAll(() => organisation.close());
+const organisation = withOrganisation();
 
 const folder = (key: string) => organisation.folders.get(key) ?? '';
 const inFolder = async (person: string, key: string, reach: 'here' | 'below' = 'below') => {
@@ -75,20 +72,15 @@ test('a moved document takes over the values of its new folder, where nobody set
     metadata: JSON.stringify({ client: 'New' }),
   });
   const make = async (client: string | null) =>
-    registerDocument(
-      organisation.app,
-      await organisation.as('author'),
-      {
-        typeId: organisation.types.get('TWO') ?? '',
-        folderId: folder('1'),
-        title: 'x',
-        metadata: { client },
-        uploadId: (
-          await takeUpload(organisation.app, await organisation.as('author'), 'x.md', Readable.from([Buffer.from('x')]))
-        ).id,
-      },
-      null,
-    );
+    organisation.registerAs('author', {
+      typeId: organisation.types.get('TWO') ?? '',
+      folderId: folder('1'),
+      title: 'x',
+      metadata: { client },
+      uploadId: (
+        await takeUpload(organisation.app, await organisation.as('author'), 'x.md', Readable.from([Buffer.from('x')]))
+      ).id,
+    });
   const [inherited, own, none] = [await make('Old'), await make('By hand'), await make(null)];
   const find = async (q: string) =>
     (

@@ -1,20 +1,17 @@
 import { Readable } from 'node:stream';
-import { afterAll, beforeAll, expect, test } from 'vitest';
-import { checkIn, checkOut, discardCheckout, takeOverCheckout } from '../features/authoring/service.ts';
+import { expect, test } from 'vitest';
+import { checkIn, discardCheckout, takeOverCheckout } from '../features/authoring/service.ts';
 import { takeUpload } from '../features/content/uploads.ts';
 import { sendReminders } from '../features/desk/reminders.ts';
 import { listCheckouts } from '../features/desk/service.ts';
 import { rows } from '../platform/db/connect.ts';
-import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
+import { codeOf } from './organisation.ts';
+import { withOrganisation } from './withOrganisation.ts';
 
-let organisation: TestOrganisation;
-beforeAll(async () => {
-  organisation = await openOrganisation();
-});
-afterAll(() => organisation.close());
+const organisation = withOrganisation();
 
 const out = async (person: string, ref: string, expectedBack: string | null = null) =>
-  checkOut(organisation.app, await organisation.as(person), ref, { seen: '*', note: '', expectedBack });
+  organisation.checkOut(person, ref, { expectedBack });
 const changed = async (person: string, text: string) => ({
   uploadId: (
     await takeUpload(organisation.app, await organisation.as(person), 'text.md', Readable.from([Buffer.from(text)]))

@@ -1,7 +1,6 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { citationsOf, citeWaiting } from '../features/citations/service.ts';
 import { extractText } from '../features/content/text.ts';
-import { revise } from '../features/release/revise.ts';
 import { withdraw } from '../features/release/withdraw.ts';
 import { rows } from '../platform/db/connect.ts';
 import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
@@ -85,14 +84,7 @@ test('invisible work is left out of names and counts; a hidden document answers 
 });
 
 test('a citation follows the life of what it names: ahead of a draft, outdated by its release, withdrawn with it', async () => {
-  await revise(organisation.app, await organisation.as('author'), numbers.a, {
-    seen: '*',
-    changeKind: 'major',
-    reason: 'next',
-    summary: '',
-    uploadId: null,
-    label: null,
-  });
+  await organisation.revise('author', numbers.a);
   const labels = async () => (await cites('author', numbers.b)).map(([, label, kind]) => [label, kind]);
   expect(await labels()).toEqual([
     ['A', 'current'],

@@ -1,17 +1,14 @@
 import { api } from '@kanonos/contract';
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { describe, expect, test } from 'vitest';
 import type { z } from 'zod';
 import { checkIn, checkOut, discardCheckout, takeOverCheckout } from '../features/authoring/service.ts';
 import { release } from '../features/release/service.ts';
 import { withdraw } from '../features/release/withdraw.ts';
 import { recall, submit } from '../features/rounds/service.ts';
-import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
+import { codeOf } from './organisation.ts';
+import { withOrganisation } from './withOrganisation.ts';
 
-let organisation: TestOrganisation;
-beforeAll(async () => {
-  organisation = await openOrganisation();
-});
-afterAll(() => organisation.close());
+const organisation = withOrganisation();
 
 /** Commands whose object is no state of the document: one version, and what was found at the source. */
 const OF_NO_STATE = ['removeVersion', 'checkSource'];

@@ -7,8 +7,7 @@ import { promisify } from 'node:util';
 import { PDFDict, PDFDocument, PDFName, PDFString, StandardFonts } from '@cantoo/pdf-lib';
 import type { Mark } from '@kanonos/core';
 import sharp from 'sharp';
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { checkIn, checkOut } from '../features/authoring/service.ts';
+import { describe, expect, test } from 'vitest';
 import { annotatedFile, importComments } from '../features/comments/annotated.ts';
 import { addComment, assign, listComments, reopen, reply, withdraw } from '../features/comments/service.ts';
 import { listStamps, saveStamp } from '../features/comments/stamps.ts';
@@ -18,14 +17,11 @@ import { resolveComment } from '../features/rounds/service.ts';
 import { makeWaiting } from '../features/viewing/making.ts';
 import { pagesOf } from '../features/viewing/pages.ts';
 import { rows } from '../platform/db/connect.ts';
-import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
+import { codeOf } from './organisation.ts';
+import { withOrganisation } from './withOrganisation.ts';
 
 const run = promisify(execFile);
-let organisation: TestOrganisation;
-beforeAll(async () => {
-  organisation = await openOrganisation();
-});
-afterAll(() => organisation.close());
+const organisation = withOrganisation();
 
 const TEXT = 'The slip force is measured three times on a cold grip, and the lowest value counts.';
 const pdfOf = async (...pages: string[]): Promise<Uint8Array> => {
@@ -44,16 +40,8 @@ const withFile = async (name: string, bytes: Uint8Array) => {
 };
 const next = async (number: string, name: string, bytes: Uint8Array) => {
   const upload = await send('author', name, bytes);
-  await checkOut(organisation.app, await organisation.as('author'), number, {
-    seen: '*',
-    note: '',
-    expectedBack: null,
-  });
-  await checkIn(organisation.app, await organisation.as('author'), number, {
-    seen: '*',
-    uploadId: upload.id,
-    note: 'next',
-  });
+  await organisation.checkOut('author', number);
+  await organisation.checkIn('author', number, { uploadId: upload.id, note: 'next' });
   await extractText(organisation.app, upload.sha256);
 };
 const view = async (number: string) => {

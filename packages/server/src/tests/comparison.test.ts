@@ -5,7 +5,6 @@ import { checkIn, checkOut } from '../features/authoring/service.ts';
 import { comparedPair, comparedSide, comparedSides, compareWaiting } from '../features/comparison/service.ts';
 import { extractText } from '../features/content/text.ts';
 import { takeUpload } from '../features/content/uploads.ts';
-import { revise } from '../features/release/revise.ts';
 import { rows } from '../platform/db/connect.ts';
 import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
@@ -34,14 +33,7 @@ beforeAll(async () => {
   organisation = await openOrganisation();
   ({ number } = await organisation.register('author', { text: ONE }));
   await organisation.toInForce(number);
-  await revise(organisation.app, await organisation.as('author'), number, {
-    seen: '*',
-    changeKind: 'major',
-    reason: 'Trial',
-    summary: '',
-    uploadId: null,
-    label: null,
-  });
+  await organisation.revise('author', number, { reason: 'Trial' });
   await version(ONE.replace('12', '13'), { limit: '13 kN' });
   await version(`${ONE.replace('12', '13')}\nBoth fitters sign.\n`);
 });

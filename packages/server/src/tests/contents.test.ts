@@ -1,19 +1,16 @@
 import { Readable } from 'node:stream';
-import { afterAll, beforeAll, beforeEach, expect, test } from 'vitest';
+import { beforeEach, expect, test } from 'vitest';
 import { removeVersion } from '../features/authoring/removingVersions.ts';
-import { checkIn, checkOut, discardCheckout } from '../features/authoring/service.ts';
+import { discardCheckout } from '../features/authoring/service.ts';
 import { saveWorkingText, workingText } from '../features/authoring/workingText.ts';
 import { deleteUnreferencedContent, tidyContents } from '../features/content/service.ts';
 import { extractText, findText } from '../features/content/text.ts';
 import { takeUpload } from '../features/content/uploads.ts';
 import { firstRow } from '../platform/db/connect.ts';
-import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
+import { codeOf } from './organisation.ts';
+import { withOrganisation } from './withOrganisation.ts';
 
-let organisation: TestOrganisation;
-beforeAll(async () => {
-  organisation = await openOrganisation();
-});
-afterAll(() => organisation.close());
+const organisation = withOrganisation();
 
 const HOUR_MS = 3_600_000;
 const later = (hours: number) => {
@@ -55,8 +52,7 @@ const save = async (text: string, over?: string | null) => {
   const seen = over === undefined ? (await workingText(organisation.app, author, number)).savedAt : over;
   return (await saveWorkingText(organisation.app, author, number, { text, over: seen })).savedAt;
 };
-const take = async () =>
-  checkOut(organisation.app, await organisation.as('author'), number, { seen: '*', note: '', expectedBack: null });
+const take = async () => organisation.checkOut('author', number);
 
 test('of texts saved in the browser only the last is kept, and its text is indexed once it is filed', async () => {
   await take();
@@ -74,11 +70,7 @@ test('of texts saved in the browser only the last is kept, and its text is index
   expect(await stateOf(last)).toBe('unread');
   await extractText(organisation.app, last);
   expect(await stateOf(last)).toBe('unread');
-  await checkIn(organisation.app, await organisation.as('author'), number, {
-    seen: '*',
-    uploadId: null,
-    note: 'Typed',
-  });
+  await organisation.checkIn('author', number, { uploadId: null, note: 'Typed' });
   expect(await stateOf(last)).toBe('waiting');
   await extractText(organisation.app, last);
   expect(await findText(organisation.app, last)).toContain('typing');
@@ -144,11 +136,7 @@ test('an open check-out keeps its draft however long it lasts', async () => {
   later(60 * 24);
   await tidyContents(organisation.app);
   expect(await isThere(draft)).toBe(true);
-  await checkIn(organisation.app, await organisation.as('author'), number, {
-    seen: '*',
-    uploadId: null,
-    note: 'At last',
-  });
+  await organisation.checkIn('author', number, { uploadId: null, note: 'At last' });
   expect((await organisation.page('author', number)).versions[0]?.files[0]?.sha256).toBe(draft);
 });
 
@@ -156,18 +144,10 @@ test('bytes of a removed version that are sent again are there again, with their
   const words = fresh('removed and sent again');
   const first = await send(words);
   await take();
-  await checkIn(organisation.app, await organisation.as('author'), number, {
-    seen: '*',
-    uploadId: first.id,
-    note: 'Second',
-  });
+  await organisation.checkIn('author', number, { uploadId: first.id, note: 'Second' });
   await extractText(organisation.app, first.sha256);
   await take();
-  await checkIn(organisation.app, await organisation.as('author'), number, {
-    seen: '*',
-    uploadId: (await send(fresh())).id,
-    note: 'Third',
-  });
+  await organisation.checkIn('author', number, { uploadId: (await send(fresh())).id, note: 'Third' });
   later(25);
   const [, second] = (await organisation.page('author', number)).versions;
   await removeVersion(organisation.app, await organisation.as('owner'), number, second?.id ?? '', 'By mistake');

@@ -6,23 +6,19 @@ import { Readable } from 'node:stream';
 import { promisify } from 'node:util';
 import { PDFDocument } from '@cantoo/pdf-lib';
 import { strFromU8, strToU8, zipSync } from 'fflate';
-import { afterAll, beforeAll, expect, test } from 'vitest';
-import { checkIn, checkOut } from '../features/authoring/service.ts';
+import { expect, test } from 'vitest';
+import { checkIn } from '../features/authoring/service.ts';
 import { takeUpload } from '../features/content/uploads.ts';
 import { handOut } from '../features/documents/files.ts';
-import { registerDocument } from '../features/registration/service.ts';
 import { withdraw } from '../features/release/withdraw.ts';
 import { changeType, typeDetail } from '../features/rules/types.ts';
 import { readParts } from '../platform/office/package.ts';
 import { readProperties } from '../platform/office/properties.ts';
-import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
+import { codeOf } from './organisation.ts';
+import { withOrganisation } from './withOrganisation.ts';
 
 const run = promisify(execFile);
-let organisation: TestOrganisation;
-beforeAll(async () => {
-  organisation = await openOrganisation();
-});
-afterAll(() => organisation.close());
+const organisation = withOrganisation();
 
 const W = 'xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"';
 const docx = (text: string, more: Record<string, string> = {}) =>
@@ -49,25 +45,17 @@ const send = async (bytes: Uint8Array | string, name = 'text.docx') =>
     )
   ).id;
 const register = async (bytes: Uint8Array | string, name?: string) =>
-  registerDocument(
-    organisation.app,
-    await organisation.as('author'),
-    {
-      typeId: organisation.types.get('PRO') ?? '',
-      folderId: organisation.folders.get('1') ?? '',
-      title: 'Slip force',
-      metadata: { limit: '12 kN' },
-      ownerId: organisation.ids.owner ?? null,
-      uploadId: await send(bytes, name),
-    },
-    null,
-  );
+  organisation.registerAs('author', {
+    title: 'Slip force',
+    metadata: { limit: '12 kN' },
+    ownerId: organisation.ids.owner ?? null,
+    uploadId: await send(bytes, name),
+  });
 const copyOf = async (number: string, as: 'download' | 'exact' = 'download') => {
   const file = (await organisation.page('author', number)).versions[0]?.files[0]?.id ?? '';
   return handOut(organisation.app, await organisation.as('author'), file, as);
 };
-const out = async (number: string) =>
-  checkOut(organisation.app, await organisation.as('author'), number, { seen: '*', note: '', expectedBack: null });
+const out = async (number: string) => organisation.checkOut('author', number);
 const back = async (number: string, bytes: Uint8Array, more: object = {}, name?: string) =>
   checkIn(organisation.app, await organisation.as('author'), number, {
     seen: '*',

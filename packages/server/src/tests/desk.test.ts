@@ -1,10 +1,8 @@
 import type { DeskRow } from '@kanonos/contract';
 import { addDays, type RevisionState } from '@kanonos/core';
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest';
-import { checkOut } from '../features/authoring/service.ts';
 import { counts, desk } from '../features/desk/service.ts';
 import { revisionRead } from '../features/reading/service.ts';
-import { submit } from '../features/rounds/service.ts';
 import { addAbsence } from '../features/session/service.ts';
 import { history } from '../features/trail/service.ts';
 import { changed } from '../platform/db/connect.ts';
@@ -26,11 +24,7 @@ const rowsOf = async (person: string, number: string): Promise<DeskRow[]> =>
 const kindsOf = async (person: string, number: string) => (await rowsOf(person, number)).map(({ kind }) => kind);
 const submitted = async () => {
   const { number } = await organisation.register('author');
-  await submit(organisation.app, await organisation.as('author'), number, {
-    seen: '*',
-    message: '',
-    chosen: [organisation.ids.reviewer ?? ''],
-  });
+  await organisation.submit('author', number);
   return number;
 };
 
@@ -75,11 +69,7 @@ describe('a round that waits', () => {
 
 test('an overdue check-out is offered to people who may take it over', async () => {
   const { number } = await organisation.register('author');
-  await checkOut(organisation.app, await organisation.as('author'), number, {
-    seen: '*',
-    note: 'New limits',
-    expectedBack: '2026-11-27',
-  });
+  await organisation.checkOut('author', number, { note: 'New limits', expectedBack: '2026-11-27' });
   expect(await kindsOf('controller', number)).toEqual([]);
   goTo('2026-11-28');
   expect(await rowsOf('controller', number)).toMatchObject([{ kind: 'overdue', action: 'Take over' }]);

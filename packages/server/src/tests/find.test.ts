@@ -2,7 +2,6 @@ import { addDays } from '@kanonos/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { facetsOf, foldCounts, registerPage } from '../features/find/service.ts';
 import { setRequirement } from '../features/reading/service.ts';
-import { revise } from '../features/release/revise.ts';
 import { withdraw } from '../features/release/withdraw.ts';
 import { rows } from '../platform/db/connect.ts';
 import { openOrganisation, type TestOrganisation } from './organisation.ts';
@@ -26,14 +25,7 @@ beforeAll(async () => {
   const numberOf = (i: number) => docs[i]?.number ?? '';
   for (const i of [0, 1, 2, 3]) await organisation.toInForce(numberOf(i), i % 2 ? 'author' : 'author2');
   await organisation.submitAndReview(numberOf(5));
-  await revise(organisation.app, await organisation.as('author2'), numberOf(0), {
-    seen: '*',
-    changeKind: 'major',
-    reason: 'Trial',
-    summary: '',
-    uploadId: null,
-    label: null,
-  });
+  await organisation.revise('author2', numberOf(0), { reason: 'Trial' });
   await withdraw(organisation.app, await organisation.as('controller'), numberOf(1), {
     seen: '*',
     reason: 'No longer done',

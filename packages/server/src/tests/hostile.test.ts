@@ -7,7 +7,6 @@ import { zipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { extractText } from '../features/content/text.ts';
 import { takeUpload } from '../features/content/uploads.ts';
-import { registerDocument } from '../features/registration/service.ts';
 import { makeWaiting } from '../features/viewing/making.ts';
 import { cleanMarkdown } from '../platform/parsing/readingText.ts';
 import { cookieOf, openOrganisation, type TestOrganisation } from './organisation.ts';
@@ -227,18 +226,11 @@ describe('hostile files', () => {
         refused++;
         continue;
       }
-      const { number } = await registerDocument(
-        organisation.app,
-        await organisation.as('author'),
-        {
-          typeId: organisation.types.get('MEM') ?? '',
-          folderId: organisation.folders.get('1') ?? '',
-          title: what,
-          metadata: {},
-          uploadId: upload.id,
-        },
-        null,
-      );
+      const { number } = await organisation.registerAs('author', {
+        typeId: organisation.types.get('MEM') ?? '',
+        title: what,
+        uploadId: upload.id,
+      });
       await extractText(organisation.app, upload.sha256);
       const id = (await organisation.page('author', number)).versions[0]?.files[0]?.id;
       for (const way of ['', '/reading-text', '/mail', '/entries', '/sheets', '/drawing.svg', '/pages']) {

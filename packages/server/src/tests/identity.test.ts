@@ -1,31 +1,21 @@
-import { Readable } from 'node:stream';
 import type { Field, TypeRule } from '@kanonos/contract';
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { describe, expect, test } from 'vitest';
 import { checkSource, renameFile, renumber, replaceContent } from '../features/authoring/identity.ts';
 import { correctMetadata } from '../features/authoring/metadata.ts';
-import { checkIn, checkOut } from '../features/authoring/service.ts';
-import { takeUpload } from '../features/content/uploads.ts';
 import { sendReminders } from '../features/desk/reminders.ts';
 import { desk } from '../features/desk/service.ts';
 import { drawingReferences } from '../features/documents/references.ts';
 import { knownNumbers } from '../features/numbers/service.ts';
 import { endMembership, personDetail, setMembership } from '../features/people/service.ts';
 import { registerDocument } from '../features/registration/service.ts';
-import { revise } from '../features/release/revise.ts';
-import { submit } from '../features/rounds/service.ts';
 import { changeOrganisation, organisationSettings } from '../features/rules/settings.ts';
 import { changeType, typeDetail } from '../features/rules/types.ts';
 import { rows } from '../platform/db/connect.ts';
-import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
+import { codeOf } from './organisation.ts';
+import { withOrganisation } from './withOrganisation.ts';
 
-let organisation: TestOrganisation;
-beforeAll(async () => {
-  organisation = await openOrganisation();
-});
-afterAll(() => organisation.close());
+const organisation = withOrganisation();
 
-const upload = async (person: string, text: string, name = 'text.md') =>
-  (await takeUpload(organisation.app, await organisation.as(person), name, Readable.from([Buffer.from(text)]))).id;
 const changeRule = async (code: string, edit: Partial<TypeRule>) => {
   const id = organisation.types.get(code) ?? '';
   const { rule, rowVersion } = await typeDetail(organisation.app, id);
@@ -81,14 +71,9 @@ describe('stored names', () => {
     await changeRule('PRO', { followsNamingRule: true });
     const { number } = await organisation.register('author', { title: 'Grip overhaul' });
     expect(await nameOf(number)).toBe(`${number}_A_Grip-overhaul.md`);
-    await checkOut(organisation.app, await organisation.as('author'), number, {
-      seen: '*',
-      note: '',
-      expectedBack: null,
-    });
-    await checkIn(organisation.app, await organisation.as('author'), number, {
-      seen: '*',
-      uploadId: await upload('author', 'new', 'whatever it was.md'),
+    await organisation.checkOut('author', number);
+    await organisation.checkIn('author', number, {
+      uploadId: await organisation.upload('author', 'new', 'whatever it was.md'),
       note: 'n',
     });
     expect(await nameOf(number)).toBe(`${number}_A_Grip-overhaul.md`);
@@ -123,11 +108,7 @@ describe('stored names', () => {
     const { number } = await organisation.register('author');
     await renameFile(organisation.app, await organisation.as('author'), number, { name: '../mine?.md', seen: '*' });
     expect(await nameOf(number)).toBe('mine?.md');
-    await checkOut(organisation.app, await organisation.as('author2'), number, {
-      seen: '*',
-      note: '',
-      expectedBack: null,
-    });
+    await organisation.checkOut('author2', number);
     expect(
       await codeOf(renameFile(organisation.app, await organisation.as('author'), number, { name: 'x.md', seen: '*' })),
     ).toBe('checked_out');
@@ -186,15 +167,8 @@ test('a change kind takes its own route, and the type asks its own fallback wher
   });
   const { number } = await organisation.register('author');
   await organisation.toInForce(number);
-  await revise(organisation.app, await organisation.as('author'), number, {
-    seen: '*',
-    changeKind: 'editorial',
-    reason: 'typing error',
-    summary: '',
-    uploadId: null,
-    label: null,
-  });
-  await submit(organisation.app, await organisation.as('author'), number, { seen: '*', message: '', chosen: [] });
+  await organisation.revise('author', number, { changeKind: 'editorial', reason: 'typing error' });
+  await organisation.submit('author', number, { chosen: [] });
   const [run] = (await organisation.page('controller', number)).rounds;
   expect(run?.steps.map((step) => [step.name, step.assignments.map((a) => a.person.name)])).toEqual([
     ['Holder', ['Authority']],
@@ -209,7 +183,7 @@ test('documents from outside are watched: due on the Desk, mailed once, and note
     title: 'Rope standard',
     number: 'NRM 12927',
     label: '2019',
-    uploadId: await upload('author', 'norm'),
+    uploadId: await organisation.upload('author', 'norm'),
     origin: { source: 'Standards shop', edition: '2019', watcherId: organisation.ids.author2 ?? null },
   };
   expect(
@@ -292,7 +266,7 @@ test('a drawing lists its references, matched to visible documents', async () =>
   const found = await drawingReferences(
     organisation.app,
     await organisation.as('author'),
-    await upload('author', svg, 'plan.svg'),
+    await organisation.upload('author', svg, 'plan.svg'),
   );
   expect(found).toEqual({
     format: 'open',
@@ -377,11 +351,7 @@ test('a person named in a field who must decide is reminded of a draft that they
   );
   // A reader does not see drafts, so nothing is revealed.
   expect(await sendReminders(organisation.app)).toBe(0);
-  await submit(organisation.app, await organisation.as('author'), number, {
-    seen: '*',
-    message: '',
-    chosen: [organisation.ids.reader ?? ''],
-  });
+  await organisation.submit('author', number, { chosen: [organisation.ids.reader ?? ''] });
   expect(await sendReminders(organisation.app)).toBe(1);
   const rowsOf = (await desk(organisation.app, await organisation.as('reader'))).rows.filter(
     (one) => one.number === number,

@@ -1,18 +1,14 @@
 import { existsSync, mkdirSync, readdirSync, utimesSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
-import { afterAll, beforeAll, expect, test } from 'vitest';
+import { expect, test } from 'vitest';
 import { extractText } from '../features/content/text.ts';
 import { listIncomingFiles, putBack, setAside, takeIncomingFile } from '../features/intake/service.ts';
 import { takeIncomingFiles } from '../features/intake/watch.ts';
-import { registerDocument } from '../features/registration/service.ts';
 import { rows } from '../platform/db/connect.ts';
-import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
+import { codeOf } from './organisation.ts';
+import { withOrganisation } from './withOrganisation.ts';
 
-let organisation: TestOrganisation;
-beforeAll(async () => {
-  organisation = await openOrganisation();
-});
-afterAll(() => organisation.close());
+const organisation = withOrganisation();
 
 /** Puts a file into the intake folder as if it had been written some time ago. */
 const arrive = (path: string, text: string | Buffer, secondsAgo = 10) => {
@@ -48,19 +44,14 @@ test('what arrives is taken once, proposed by folder, name and text, and filed b
   });
   const file = async (person: string) => {
     const upload = await takeIncomingFile(organisation.app, await organisation.as(person), incomingFile?.id ?? '');
-    return registerDocument(
-      organisation.app,
-      await organisation.as(person),
-      {
-        typeId: incomingFile?.proposal.typeId ?? '',
-        folderId: incomingFile?.proposal.folderId ?? '',
-        title: 'Slip force',
-        metadata: incomingFile?.proposal.metadata ?? {},
-        uploadId: upload.id,
-        incomingFileId: incomingFile?.id ?? '',
-      },
-      null,
-    );
+    return organisation.registerAs(person, {
+      typeId: incomingFile?.proposal.typeId ?? '',
+      folderId: incomingFile?.proposal.folderId ?? '',
+      title: 'Slip force',
+      metadata: incomingFile?.proposal.metadata ?? {},
+      uploadId: upload.id,
+      incomingFileId: incomingFile?.id ?? '',
+    });
   };
   const before = await rows(organisation.app.db, 'select last from counters');
   const results = await Promise.all(['author', 'author2'].map((person) => codeOf(file(person))));

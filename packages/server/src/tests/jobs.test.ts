@@ -1,16 +1,12 @@
 import { pino } from 'pino';
-import { afterAll, beforeAll, expect, test } from 'vitest';
+import { expect, test } from 'vitest';
 import { connect, rows } from '../platform/db/connect.ts';
 import { createHours } from '../platform/jobs/hours.ts';
 import { createJobs } from '../platform/jobs/jobs.ts';
 import { JOB_KINDS, QUEUES } from '../platform/jobs/queues.ts';
-import { openOrganisation, type TestOrganisation } from './organisation.ts';
+import { withOrganisation } from './withOrganisation.ts';
 
-let organisation: TestOrganisation;
-beforeAll(async () => {
-  organisation = await openOrganisation();
-});
-afterAll(() => organisation.close());
+const organisation = withOrganisation();
 
 test('scheduled jobs run, with the rights that the application has', async () => {
   const log = pino({ level: 'silent' });

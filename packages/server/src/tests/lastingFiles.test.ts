@@ -1,5 +1,4 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { revise } from '../features/release/revise.ts';
 import { cookieOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
 // Addresses of files that stay: of what is in force, of a revision, of a version.
@@ -15,14 +14,7 @@ beforeAll(async () => {
   for (const name of ['author', 'reader']) cookies[name] = await cookieOf(base, name);
   ({ number } = await organisation.register('author', { text: '# Revision A' }));
   await organisation.toInForce(number);
-  await revise(organisation.app, await organisation.as('author'), number, {
-    seen: '*',
-    changeKind: 'major',
-    reason: 'next',
-    summary: '',
-    uploadId: null,
-    label: null,
-  });
+  await organisation.revise('author', number);
 }, 60_000);
 afterAll(() => organisation.close());
 

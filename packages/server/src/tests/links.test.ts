@@ -1,15 +1,12 @@
 import { api } from '@kanonos/contract';
-import { afterAll, beforeAll, expect, test } from 'vitest';
+import { expect, test } from 'vitest';
 import { citationsOf } from '../features/citations/service.ts';
 import { registerPage } from '../features/find/service.ts';
 import { addLink, endLink, linksOf } from '../features/links/service.ts';
-import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
+import { codeOf } from './organisation.ts';
+import { withOrganisation } from './withOrganisation.ts';
 
-let organisation: TestOrganisation;
-beforeAll(async () => {
-  organisation = await openOrganisation();
-});
-afterAll(() => organisation.close());
+const organisation = withOrganisation();
 
 const make = async (title: string, inForce = false) => {
   const { number } = await organisation.register('author', { title });

@@ -1,6 +1,6 @@
 import { Readable } from 'node:stream';
 import { NEW_TYPE } from '@kanonos/contract';
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { describe, expect, test } from 'vitest';
 import { takeUpload } from '../features/content/uploads.ts';
 import { typesFor } from '../features/filing/choosing.ts';
 import {
@@ -16,13 +16,10 @@ import { listCounters } from '../features/numbers/store.ts';
 import { previewRegistration, registerDocument } from '../features/registration/service.ts';
 import { addType } from '../features/rules/types.ts';
 import { connect, rows } from '../platform/db/connect.ts';
-import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
+import { codeOf } from './organisation.ts';
+import { withOrganisation } from './withOrganisation.ts';
 
-let organisation: TestOrganisation;
-beforeAll(async () => {
-  organisation = await openOrganisation();
-});
-afterAll(() => organisation.close());
+const organisation = withOrganisation();
 
 const wish = (more: Partial<Parameters<typeof reserve>[2]> = {}) => ({
   typeId: organisation.types.get('PRO') ?? '',

@@ -4,17 +4,20 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
+import type { api, BodyInOf, BodyOf } from '@kanonos/contract';
 import { createVerifier } from '@kanonos/core';
 import knex from 'knex';
 import { pino } from 'pino';
 import { verifierTools } from '../../../../tools/lib/verifierTools.ts';
 import { createKanonos } from '../createKanonos.ts';
 import { type Viewer, viewerOf } from '../features/access/service.ts';
+import { checkIn, checkOut } from '../features/authoring/service.ts';
 import { takeUpload } from '../features/content/uploads.ts';
 import { documentPage } from '../features/page/service.ts';
 import { addPerson } from '../features/people/service.ts';
 import { setRequirement } from '../features/reading/service.ts';
 import { registerDocument } from '../features/registration/service.ts';
+import { revise } from '../features/release/revise.ts';
 import { release } from '../features/release/service.ts';
 import { decide, submit } from '../features/rounds/service.ts';
 import { finishOrganisation, type OrganisationDescription, seedOrganisation } from '../features/rules/organisation.ts';
@@ -33,6 +36,8 @@ import { createJobs } from '../platform/jobs/jobs.ts';
 
 export const PASSWORD = 'correct horse battery';
 
+type Registering = Parameters<typeof registerDocument>[2];
+
 /** A small organisation of its own in a database of its own, on the real PostgreSQL of the tests. */
 export type TestOrganisation = {
   app: App;
@@ -49,6 +54,33 @@ export type TestOrganisation = {
     name: string,
     more?: Partial<{ title: string; type: string; text: string; owner: string; folder: string; department: string }>,
   ) => Promise<{ id: string; number: string }>;
+  /** Registers what is given; what is left out is that of a procedure without content. */
+  registerAs: (name: string, given?: Partial<Registering>) => ReturnType<typeof registerDocument>;
+  /** Sends a text as a file; gives the id of the upload. */
+  upload: (name: string, text: string, fileName?: string) => Promise<string>;
+  checkOut: (name: string, ref: string, given?: Partial<BodyOf<typeof api.documents.checkOut>>) => Promise<unknown>;
+  checkIn: (
+    name: string,
+    ref: string,
+    given: Partial<BodyInOf<typeof api.documents.checkIn>>,
+  ) => ReturnType<typeof checkIn>;
+  /** Submits a draft, by default to the reviewer. */
+  submit: (
+    name: string,
+    ref: string,
+    given?: Partial<BodyOf<typeof api.documents.submit>>,
+  ) => ReturnType<typeof submit>;
+  release: (
+    name: string,
+    ref: string,
+    given?: Partial<BodyOf<typeof api.documents.release>>,
+  ) => ReturnType<typeof release>;
+  /** Begins the next revision, by default a major one. */
+  revise: (
+    name: string,
+    ref: string,
+    given?: Partial<BodyOf<typeof api.documents.revise>>,
+  ) => ReturnType<typeof revise>;
   page: (name: string, ref: string) => ReturnType<typeof documentPage>;
   submitAndReview: (ref: string, author?: string) => Promise<void>;
   decideAs: (
@@ -331,37 +363,58 @@ export const openOrganisation = async (options: Options = {}): Promise<TestOrgan
     appUrl,
     dataDir,
     as,
-    register: async (person, more = {}) => {
-      const viewer = await as(person);
-      const upload = await takeUpload(
+    register: async (person, more = {}) =>
+      organisation.registerAs(person, {
+        typeId: laid.types.get(more.type ?? 'PRO') ?? '',
+        folderId: laid.folders.get(more.folder ?? '1') ?? '',
+        ...(more.title ? { title: more.title } : {}),
+        uploadId: await organisation.upload(person, more.text ?? `# Text ${Math.random()}`),
+        ownerId: ids[more.owner ?? 'owner'] ?? null,
+        departmentId: more.department ? (laid.units.get(more.department) ?? null) : null,
+      }),
+    registerAs: async (person, given = {}) =>
+      registerDocument(
         app,
-        viewer,
-        'text.md',
-        Readable.from([Buffer.from(more.text ?? `# Text ${Math.random()}`)]),
-      );
-      return registerDocument(
-        app,
-        viewer,
+        await as(person),
         {
-          typeId: laid.types.get(more.type ?? 'PRO') ?? '',
-          folderId: laid.folders.get(more.folder ?? '1') ?? '',
-          title: more.title ?? 'A procedure',
+          typeId: laid.types.get('PRO') ?? '',
+          folderId: laid.folders.get('1') ?? '',
+          title: 'A procedure',
           metadata: {},
-          uploadId: upload.id,
+          uploadId: null,
           summary: '',
-          ownerId: ids[more.owner ?? 'owner'] ?? null,
-          departmentId: more.department ? (laid.units.get(more.department) ?? null) : null,
+          ownerId: null,
           number: null,
           label: null,
           keywords: [],
           note: '',
+          ...given,
         },
         null,
-      );
-    },
+      ),
+    upload: async (person, text, fileName = 'text.md') =>
+      (await takeUpload(app, await as(person), fileName, Readable.from([Buffer.from(text)]))).id,
+    checkOut: async (person, ref, given = {}) =>
+      checkOut(app, await as(person), ref, { seen: '*', note: '', expectedBack: null, ...given }),
+    checkIn: async (person, ref, given) =>
+      checkIn(app, await as(person), ref, { seen: '*', uploadId: null, note: 'changed', ...given }),
+    submit: async (person, ref, given = {}) =>
+      submit(app, await as(person), ref, { seen: '*', message: '', chosen: [ids.reviewer ?? ''], ...given }),
+    release: async (person, ref, given = {}) =>
+      release(app, await as(person), ref, { seen: '*', on: null, name: null, password: null, ...given }),
+    revise: async (person, ref, given = {}) =>
+      revise(app, await as(person), ref, {
+        seen: '*',
+        changeKind: 'major',
+        reason: 'next',
+        summary: '',
+        uploadId: null,
+        label: null,
+        ...given,
+      }),
     page: async (person, ref) => documentPage(app, await as(person), ref, { rev: 'work' }),
     submitAndReview: async (ref, author = 'author') => {
-      await submit(app, await as(author), ref, { seen: '*', message: '', chosen: [ids.reviewer ?? ''] });
+      await organisation.submit(author, ref);
       await organisation.decideAs('reviewer', ref, 'no objection');
     },
     decideAs: async (person, ref, decision = 'approve', words = '') => {
@@ -416,7 +469,7 @@ export const openOrganisation = async (options: Options = {}): Promise<TestOrgan
       await organisation.submitAndReview(ref, author);
       await organisation.decideAs('owner', ref);
       await organisation.decideAs('authority', ref);
-      await release(app, await as('controller'), ref, { seen: '*', on: null, name: null, password: null });
+      await organisation.release('controller', ref);
     },
     listen: opened.listen,
     verdict: async () => {

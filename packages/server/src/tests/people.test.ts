@@ -1,4 +1,4 @@
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { describe, expect, test } from 'vitest';
 import { explain, listScope } from '../features/access/service.ts';
 import { addComment, listComments } from '../features/comments/service.ts';
 import { counts, desk, submittedByMe } from '../features/desk/service.ts';
@@ -12,20 +12,16 @@ import {
   personDetail,
   setMembership,
 } from '../features/people/service.ts';
-import { submit } from '../features/rounds/service.ts';
 import { absences, addAbsence, changePassword, changeProfile, endAbsence, me } from '../features/session/service.ts';
 import { trailPage } from '../features/trail/service.ts';
 import { SYSTEM_CLOCK } from '../platform/app.ts';
 import { passwordWeakness } from '../platform/auth/passwords.ts';
 import { changed, firstRow, rows } from '../platform/db/connect.ts';
 import { newId } from '../platform/db/ids.ts';
-import { codeOf, openOrganisation, PASSWORD, type TestOrganisation } from './organisation.ts';
+import { codeOf, PASSWORD } from './organisation.ts';
+import { withOrganisation } from './withOrganisation.ts';
 
-let organisation: TestOrganisation;
-beforeAll(async () => {
-  organisation = await openOrganisation();
-});
-afterAll(() => organisation.close());
+const organisation = withOrganisation();
 
 describe('memberships are dated', () => {
   test('a new department ends the one before on the day before', async () => {
@@ -262,11 +258,7 @@ describe('mails come as their receiver wants them', () => {
 describe('the Desk', () => {
   test('shows each what waits for them, and the sender what waits for whom', async () => {
     const { number } = await organisation.register('author');
-    await submit(organisation.app, await organisation.as('author'), number, {
-      seen: '*',
-      message: '',
-      chosen: [organisation.ids.reviewer ?? ''],
-    });
+    await organisation.submit('author', number);
     const reviewer = await desk(organisation.app, await organisation.as('reviewer'));
     expect(reviewer.rows.map((r) => [r.kind, r.number, r.action, r.due])).toEqual([
       ['decide', number, 'Review', '2026-12-02'],

@@ -1,5 +1,5 @@
 import { rmSync } from 'node:fs';
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { describe, expect, test } from 'vitest';
 import { find, registerPage } from '../features/find/service.ts';
 import { documentPage } from '../features/page/service.ts';
 import { setMembership } from '../features/people/service.ts';
@@ -13,20 +13,17 @@ import {
   teamReading,
 } from '../features/reading/service.ts';
 import { preflightFor } from '../features/release/preflight.ts';
-import { abandon, revise } from '../features/release/revise.ts';
+import { abandon } from '../features/release/revise.ts';
 import { runDueWork } from '../features/release/runDueWork.ts';
-import { moveDay, release, reopen } from '../features/release/service.ts';
+import { moveDay, reopen } from '../features/release/service.ts';
 import { reinstate, reinstatementFor, withdraw } from '../features/release/withdraw.ts';
 import { endDay } from '../features/trail/heads.ts';
 import { history } from '../features/trail/service.ts';
 import { changed, rows } from '../platform/db/connect.ts';
-import { codeOf, openOrganisation, PASSWORD, type TestOrganisation } from './organisation.ts';
+import { codeOf, PASSWORD } from './organisation.ts';
+import { withOrganisation } from './withOrganisation.ts';
 
-let organisation: TestOrganisation;
-beforeAll(async () => {
-  organisation = await openOrganisation();
-});
-afterAll(() => organisation.close());
+const organisation = withOrganisation();
 
 const now = (text: string) => {
   organisation.clock.now = new Date(text);
@@ -37,18 +34,10 @@ const approve = async (number: string) => {
   await organisation.decideAs('authority', number);
 };
 const nextRevision = async (number: string) => {
-  await revise(organisation.app, await organisation.as('author'), number, {
-    seen: '*',
-    changeKind: 'major',
-    reason: 'because',
-    summary: 'more',
-    uploadId: null,
-    label: null,
-  });
+  await organisation.revise('author', number, { reason: 'because', summary: 'more' });
   await approve(number);
 };
-const scheduleOn = async (number: string, on: string) =>
-  release(organisation.app, await organisation.as('controller'), number, { seen: '*', on, name: null, password: null });
+const scheduleOn = async (number: string, on: string) => organisation.release('controller', number, { on });
 const stateOf = async (number: string) =>
   Object.fromEntries((await organisation.page('controller', number)).revisions.map((r) => [r.label, r.state]));
 
@@ -58,12 +47,7 @@ describe('release', () => {
     await organisation.toInForce(number);
     await nextRevision(number);
     organisation.clock.now = new Date(organisation.clock.now.getTime() + 60_000);
-    await release(organisation.app, await organisation.as('controller'), number, {
-      seen: '*',
-      on: null,
-      name: null,
-      password: null,
-    });
+    await organisation.release('controller', number);
     expect(await stateOf(number)).toEqual({ A: 'superseded', B: 'in force' });
     const periods = await rows<{ from_at: Date; to_at: Date | null }>(
       organisation.app.db,
@@ -71,16 +55,7 @@ describe('release', () => {
       { id },
     );
     expect(periods[0]?.to_at).toEqual(periods[1]?.from_at);
-    expect(
-      await codeOf(
-        release(organisation.app, await organisation.as('author'), number, {
-          seen: '*',
-          on: null,
-          name: null,
-          password: null,
-        }),
-      ),
-    ).toBe('right_missing');
+    expect(await codeOf(organisation.release('author', number))).toBe('right_missing');
   });
 
   test('on a coming day it comes into force from that day’s first instant, also after a standstill', async () => {
@@ -172,16 +147,7 @@ describe('release', () => {
       'signature_altered',
       'content_missing',
     ]);
-    expect(
-      await codeOf(
-        release(organisation.app, await organisation.as('controller'), number, {
-          seen: '*',
-          on: null,
-          name: null,
-          password: null,
-        }),
-      ),
-    ).toBe('preflight_blocked');
+    expect(await codeOf(organisation.release('controller', number))).toBe('preflight_blocked');
   });
 
   test('moving, dropping and reopening: signatures become void and it has to be sent again', async () => {
@@ -212,18 +178,9 @@ describe('release', () => {
     now('2027-03-01T10:00:00Z');
     const controller = await organisation.as('controller');
     await withdraw(organisation.app, controller, number, { seen: '*', on: '2027-03-02', reason: 'replaced' });
-    expect(
-      await codeOf(
-        revise(organisation.app, await organisation.as('author'), number, {
-          seen: '*',
-          changeKind: 'minor',
-          reason: 'x',
-          summary: '',
-          uploadId: null,
-          label: null,
-        }),
-      ),
-    ).toBe('withdrawal_planned');
+    expect(await codeOf(organisation.revise('author', number, { changeKind: 'minor', reason: 'x' }))).toBe(
+      'withdrawal_planned',
+    );
     now('2027-03-02T09:00:00Z');
     await Promise.all([
       runDueWork(organisation.app),
@@ -259,14 +216,7 @@ describe('what is not approved stays invisible without read work', () => {
     expect((await find(organisation.app, reader, 'zebra', 10)).hits).toEqual([]);
     expect((await find(organisation.app, await organisation.as('author'), 'zebra', 10)).hits).toHaveLength(1);
     await organisation.toInForce(number);
-    await revise(organisation.app, await organisation.as('author'), number, {
-      seen: '*',
-      changeKind: 'major',
-      reason: 'secret reason',
-      summary: '',
-      uploadId: null,
-      label: null,
-    });
+    await organisation.revise('author', number, { reason: 'secret reason' });
     const page = await documentPage(organisation.app, reader, number, {});
     expect(page.revisions.map((r) => r.label)).toEqual(['A']);
     expect(page).toMatchObject({ work: null, next: null, checkout: null, revision: { label: 'A' } });
@@ -422,12 +372,7 @@ describe('required reading', () => {
     await signAs('reader', number);
     now('2027-08-03T09:00:00Z');
     await nextRevision(number);
-    await release(organisation.app, await organisation.as('controller'), number, {
-      seen: '*',
-      on: null,
-      name: null,
-      password: null,
-    });
+    await organisation.release('controller', number);
     expect(await readingOf('reader', number)).toMatchObject({ label: 'B', policy: 'read the changes', state: 'open' });
     expect(await readingOf('reader2', number)).toMatchObject({ label: 'B', policy: 'read all' });
     const states = await rows<{ state: string }>(

@@ -1,20 +1,16 @@
 import { Readable } from 'node:stream';
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { describe, expect, test } from 'vitest';
 import { checkIn, checkOut } from '../features/authoring/service.ts';
 import { addComment } from '../features/comments/service.ts';
 import { takeUpload } from '../features/content/uploads.ts';
 import { changeUnit } from '../features/people/service.ts';
-import { revise } from '../features/release/index.ts';
-import { decide, recall, resolveComment, submissionRoute, submit } from '../features/rounds/service.ts';
+import { decide, recall, resolveComment, submissionRoute } from '../features/rounds/service.ts';
 import { addAbsence } from '../features/session/service.ts';
 import { changed, rows } from '../platform/db/connect.ts';
-import { codeOf, openOrganisation, PASSWORD, type TestOrganisation } from './organisation.ts';
+import { codeOf, PASSWORD } from './organisation.ts';
+import { withOrganisation } from './withOrganisation.ts';
 
-let organisation: TestOrganisation;
-beforeAll(async () => {
-  organisation = await openOrganisation();
-});
-afterAll(() => organisation.close());
+const organisation = withOrganisation();
 
 describe('sending for review and approval', () => {
   test('a review, the owner’s signature and the authority’s make it approved, each signature intact', async () => {
@@ -40,11 +36,7 @@ describe('sending for review and approval', () => {
 
   test('a rejection brings it back with the words, and sending again keeps the old run', async () => {
     const { number } = await organisation.register('author');
-    await submit(organisation.app, await organisation.as('author'), number, {
-      seen: '*',
-      message: '',
-      chosen: [organisation.ids.reviewer ?? ''],
-    });
+    await organisation.submit('author', number);
     expect(await codeOf(organisation.decideAs('reviewer', number, 'reject', ' '))).toBe('rejection_needs_comment');
     await organisation.decideAs('reviewer', number, 'reject', 'Table 2 lacks a row');
     const page = await organisation.page('author', number);
@@ -58,11 +50,7 @@ describe('sending for review and approval', () => {
 
   test('a blocking comment holds approval up until it is resolved, and then the round moves on by itself', async () => {
     const { id, number } = await organisation.register('author');
-    await submit(organisation.app, await organisation.as('author'), number, {
-      seen: '*',
-      message: '',
-      chosen: [organisation.ids.reviewer ?? ''],
-    });
+    await organisation.submit('author', number);
     const page = await organisation.page('reviewer', number);
     const comment = await addComment(organisation.app, await organisation.as('reviewer'), id, {
       text: 'Name the role',
@@ -130,14 +118,7 @@ describe('the route of a submission', () => {
       ],
     };
     await setPolicy('PRO', { routes: { minor: short } });
-    await revise(organisation.app, await organisation.as('author'), number, {
-      seen: '*',
-      changeKind: 'minor',
-      reason: 'A word',
-      summary: '',
-      label: null,
-      uploadId: null,
-    });
+    await organisation.revise('author', number, { changeKind: 'minor', reason: 'A word' });
     expect(await routeFor(number)).toMatchObject({
       name: 'Owner alone',
       changeKind: 'minor',
@@ -261,7 +242,7 @@ describe('signing', () => {
 
   test('two approvers at the same moment both count and the round ends once', async () => {
     const { number } = await organisation.register('author', { type: 'TWO' });
-    await submit(organisation.app, await organisation.as('author'), number, { seen: '*', message: '', chosen: [] });
+    await organisation.submit('author', number, { chosen: [] });
     await Promise.all([organisation.decideAs('authority', number), organisation.decideAs('authority2', number)]);
     const page = await organisation.page('author', number);
     expect(page.revision.state).toBe('approved');
@@ -336,11 +317,7 @@ describe('a check-in during the review', () => {
       route: JSON.stringify({ name: 'with editing', steps: [...steps, ...approvals], ...route }),
     });
     const document = await organisation.register('author');
-    await submit(organisation.app, await organisation.as('author'), document.number, {
-      seen: '*',
-      message: '',
-      chosen: [],
-    });
+    await organisation.submit('author', document.number, { chosen: [] });
     await organisation.decideAs('reviewer', document.number, 'no objection');
     await organisation.decideAs('authority2', document.number, 'no objection');
     return document;

@@ -1,8 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import { strFromU8, strToU8, zipSync } from 'fflate';
-import { afterAll, beforeAll, expect, test } from 'vitest';
-import { checkOut } from '../features/authoring/service.ts';
+import { expect, test } from 'vitest';
 import { takeUpload } from '../features/content/uploads.ts';
 import { matchFiles } from '../features/documents/matching.ts';
 import { registerDocument } from '../features/registration/service.ts';
@@ -15,13 +14,10 @@ import {
 } from '../features/templates/service.ts';
 import { rows } from '../platform/db/connect.ts';
 import { readParts } from '../platform/office/package.ts';
-import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
+import { codeOf } from './organisation.ts';
+import { withOrganisation } from './withOrganisation.ts';
 
-let organisation: TestOrganisation;
-beforeAll(async () => {
-  organisation = await openOrganisation();
-});
-afterAll(() => organisation.close());
+const organisation = withOrganisation();
 
 const send = async (person: string, name: string, bytes: Uint8Array | string) =>
   (
@@ -137,29 +133,18 @@ test('head and foot are brought onto drafts as new versions; the others are name
     uploadId: await send('admin', 'word.docx', docx('NEW HEAD', 'template')),
   });
   const own = async () =>
-    registerDocument(
-      organisation.app,
-      await organisation.as('author'),
-      {
-        typeId: organisation.types.get('PRO') ?? '',
-        folderId: organisation.folders.get('1') ?? '',
-        title: 'Mine',
-        ownerId: organisation.ids.owner ?? null,
-        uploadId: await send('author', 'mine.docx', docx('OLD HEAD', `MY TEXT ${Math.random()}`)),
-      },
-      null,
-    );
+    organisation.registerAs('author', {
+      title: 'Mine',
+      ownerId: organisation.ids.owner ?? null,
+      uploadId: await send('author', 'mine.docx', docx('OLD HEAD', `MY TEXT ${Math.random()}`)),
+    });
   const [draft, out, markdown, released] = [
     await own(),
     await own(),
     await organisation.register('author'),
     await own(),
   ];
-  await checkOut(organisation.app, await organisation.as('author2'), out.number, {
-    seen: '*',
-    note: '',
-    expectedBack: null,
-  });
+  await organisation.checkOut('author2', out.number);
   await organisation.toInForce(released.number);
   const { done, refused } = await applyTemplate(organisation.app, await organisation.as('author'), id, {
     ids: [draft.id, out.id, markdown.id, released.id],

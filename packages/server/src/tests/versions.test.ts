@@ -1,17 +1,14 @@
 import { Readable } from 'node:stream';
-import { afterAll, beforeAll, expect, test } from 'vitest';
+import { expect, test } from 'vitest';
 import { removeVersion } from '../features/authoring/removingVersions.ts';
 import { checkIn, checkOut } from '../features/authoring/service.ts';
 import { keepSupportingFile, supportingFile } from '../features/authoring/supportingFiles.ts';
 import { takeUpload } from '../features/content/uploads.ts';
 import { rows } from '../platform/db/connect.ts';
-import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
+import { codeOf } from './organisation.ts';
+import { withOrganisation } from './withOrganisation.ts';
 
-let organisation: TestOrganisation;
-beforeAll(async () => {
-  organisation = await openOrganisation();
-});
-afterAll(() => organisation.close());
+const organisation = withOrganisation();
 
 const send = async (text: string) =>
   takeUpload(organisation.app, await organisation.as('author'), 'text.md', Readable.from([Buffer.from(text)]));

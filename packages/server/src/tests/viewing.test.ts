@@ -10,7 +10,7 @@ import { PDFDocument, StandardFonts } from '@cantoo/pdf-lib';
 import ExcelJS from 'exceljs';
 import { zipSync } from 'fflate';
 import sharp from 'sharp';
-import { afterAll, beforeAll, describe, expect, test, vi } from 'vitest';
+import { describe, expect, test, vi } from 'vitest';
 import { extractText, findText } from '../features/content/text.ts';
 import { takeUpload } from '../features/content/uploads.ts';
 import { drawingReferences } from '../features/documents/references.ts';
@@ -23,14 +23,11 @@ import { smallOfRevision, smallPicture } from '../features/viewing/small.ts';
 import { resumeTexts, takeText } from '../features/viewing/textByPages.ts';
 import { rows } from '../platform/db/connect.ts';
 import { convertOffice } from '../platform/office/convert.ts';
-import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
+import { codeOf } from './organisation.ts';
+import { withOrganisation } from './withOrganisation.ts';
 
 const run = promisify(execFile);
-let organisation: TestOrganisation;
-beforeAll(async () => {
-  organisation = await openOrganisation();
-});
-afterAll(() => organisation.close());
+const organisation = withOrganisation();
 
 const viewer = () => organisation.as('author');
 /** A document of one file. */

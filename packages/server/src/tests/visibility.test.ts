@@ -21,7 +21,6 @@ import { registerFile } from '../features/find/registerFile.ts';
 import { facetsOf, find, registerPage } from '../features/find/service.ts';
 import { notify } from '../features/mailing/service.ts';
 import { preview } from '../features/page/service.ts';
-import { revise } from '../features/release/revise.ts';
 import { history } from '../features/trail/service.ts';
 import { smallOfRevision } from '../features/viewing/small.ts';
 import { SYSTEM_CLOCK } from '../platform/app.ts';
@@ -67,15 +66,7 @@ beforeAll(async () => {
     const [word, inside, keyword] = [`Titleword${i}x`, `insideword${i}x`, `keyword${i}x`];
     const { id, number } = await organisation.register('author', { title: `${word} document`, text: `# On ${inside}` });
     if (kind !== 'draft') await organisation.toInForce(number);
-    if (kind === 'in force, next in draft')
-      await revise(organisation.app, await organisation.as('author'), number, {
-        seen: '*',
-        changeKind: 'major',
-        reason: 'next',
-        summary: '',
-        uploadId: null,
-        label: null,
-      });
+    if (kind === 'in force, next in draft') await organisation.revise('author', number);
     await rows(owner, 'update documents set keywords = array[:keyword] where id = :id', { keyword, id });
     const files = await rows<{ revision_id: string; state: RevisionState; file_id: string; sha256: string }>(
       owner,

@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { promisify } from 'node:util';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { checkIn, checkOut, takeOverCheckout } from '../features/authoring/service.ts';
+import { checkIn, takeOverCheckout } from '../features/authoring/service.ts';
 import { takeUpload } from '../features/content/uploads.ts';
 import { recall, submit as submitForReview } from '../features/rounds/service.ts';
 import { addressOnDrive } from '../features/webdav/address.ts';
@@ -185,11 +185,7 @@ describe('a lock', () => {
     expect(await isOut(number)).toBe(true);
     expect((await send('author2', 'PUT', path, { body: 'x' })).status).toBe(423);
     expect((await send('author', 'GET', path)).text).toBe('saved before the program broke');
-    await checkIn(organisation.app, await organisation.as('author'), number, {
-      seen: '*',
-      uploadId: null,
-      note: 'Given back on the page',
-    });
+    await organisation.checkIn('author', number, { uploadId: null, note: 'Given back on the page' });
     expect((await send('author2', 'GET', path)).text).toBe('saved before the program broke');
     expect(await versions(number)).toHaveLength(2);
   });
@@ -216,11 +212,7 @@ describe('a lock', () => {
 
   test('under a check-out of the page belongs to it, and checks the saved file in', async () => {
     const { number, path } = await made();
-    await checkOut(organisation.app, await organisation.as('author'), number, {
-      seen: '*',
-      note: '',
-      expectedBack: null,
-    });
+    await organisation.checkOut('author', number);
     const { token } = await lock('author', path);
     await send('author', 'UNLOCK', path, { headers: { 'lock-token': token } });
     expect(await isOut(number)).toBe(true);
@@ -303,11 +295,7 @@ describe('an upload in progress', () => {
     const { token } = await lock('author', path);
     await send('author', 'PUT', path, { body: 'first half', headers: within(token) });
     const finish = await halfway('author', path, token, ['second ', 'half']);
-    await checkIn(organisation.app, await organisation.as('author'), number, {
-      seen: '*',
-      uploadId: null,
-      note: 'On the page',
-    });
+    await organisation.checkIn('author', number, { uploadId: null, note: 'On the page' });
     await finish();
     expect((await versions(number)).filter((version) => version.note === 'On the page')).toHaveLength(1);
     expect(await drafts(number)).toHaveLength(1);
@@ -318,11 +306,7 @@ describe('an upload in progress', () => {
       const { number, path } = await made(`At once ${round}`);
       const { token } = await lock('author', path);
       await send('author', 'PUT', path, { body: `saved in round ${round}`, headers: within(token) });
-      const onPage = checkIn(organisation.app, await organisation.as('author'), number, {
-        seen: '*',
-        uploadId: null,
-        note: 'On the page',
-      });
+      const onPage = organisation.checkIn('author', number, { uploadId: null, note: 'On the page' });
       await Promise.allSettled([onPage, send('author', 'UNLOCK', path, { headers: { 'lock-token': token } })]);
       expect(await versions(number), `round ${round}`).toHaveLength(2);
       expect(await isOut(number)).toBe(false);

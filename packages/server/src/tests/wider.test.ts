@@ -1,26 +1,17 @@
-import { Readable } from 'node:stream';
 import { api, type BodyInOf } from '@kanonos/contract';
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { describe, expect, test } from 'vitest';
 import { correctMetadata } from '../features/authoring/metadata.ts';
-import { checkIn, checkOut } from '../features/authoring/service.ts';
-import { takeUpload, takeWritten } from '../features/content/uploads.ts';
+import { takeWritten } from '../features/content/uploads.ts';
 import { handOut } from '../features/documents/files.ts';
 import { suggestKeywords } from '../features/documents/keywords.ts';
 import { matchFiles } from '../features/documents/matching.ts';
 import { registerPage } from '../features/find/service.ts';
 import { previewRegistration, registerDocument } from '../features/registration/service.ts';
-import { revise } from '../features/release/revise.ts';
 import { rows } from '../platform/db/connect.ts';
-import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
+import { codeOf } from './organisation.ts';
+import { withOrganisation } from './withOrganisation.ts';
 
-let organisation: TestOrganisation;
-beforeAll(async () => {
-  organisation = await openOrganisation();
-});
-afterAll(() => organisation.close());
-
-const upload = async (person: string, text: string, name = 'text.md') =>
-  (await takeUpload(organisation.app, await organisation.as(person), name, Readable.from([Buffer.from(text)]))).id;
+const organisation = withOrganisation();
 
 const register = async (person: string, more: Partial<BodyInOf<typeof api.documents.register>> = {}) =>
   registerDocument(
@@ -31,7 +22,7 @@ const register = async (person: string, more: Partial<BodyInOf<typeof api.docume
       folderId: organisation.folders.get('1') ?? '',
       title: 'Grip overhaul',
       ownerId: organisation.ids.owner ?? null,
-      uploadId: await upload(person, `# ${Math.random()}`),
+      uploadId: await organisation.upload(person, `# ${Math.random()}`),
       ...more,
     },
     null,
@@ -62,8 +53,8 @@ describe('several originals', () => {
     const { number } = await register('author', {
       about: { description: 'Left side', sheet: 1 },
       more: [
-        { uploadId: await upload('author', 'right', 'right.md'), description: 'Right side', sheet: 2 },
-        { uploadId: await upload('author', 'rechts', 'rechts.md'), language: 'de', sheet: 2 },
+        { uploadId: await organisation.upload('author', 'right', 'right.md'), description: 'Right side', sheet: 2 },
+        { uploadId: await organisation.upload('author', 'rechts', 'rechts.md'), language: 'de', sheet: 2 },
       ],
     });
     const [first] = (await organisation.page('author', number)).versions;
@@ -72,20 +63,20 @@ describe('several originals', () => {
       [2, '', 'Right side'],
       [2, 'de', ''],
     ]);
-    await checkOut(organisation.app, await organisation.as('author'), number, {
-      seen: '*',
-      note: '',
-      expectedBack: null,
-    });
+    await organisation.checkOut('author', number);
     const keep = first?.files.slice(1) ?? [];
-    await checkIn(organisation.app, await organisation.as('author'), number, {
-      seen: '*',
+    await organisation.checkIn('author', number, {
       uploadId: null,
       note: 'German sheet anew',
       sameContentMeant: false,
       more: [
         { keep: keep[0]?.id, description: 'Right side', language: '', sheet: 2 },
-        { uploadId: await upload('author', 'rechts neu', 'rechts.md'), description: '', language: 'de', sheet: 2 },
+        {
+          uploadId: await organisation.upload('author', 'rechts neu', 'rechts.md'),
+          description: '',
+          language: 'de',
+          sheet: 2,
+        },
       ],
     });
     const [second] = (await organisation.page('author', number)).versions;
@@ -93,14 +84,7 @@ describe('several originals', () => {
       second?.files.map((file) => file.sha256 === first?.files[file.sheet === 1 ? 0 : file.language ? 2 : 1]?.sha256),
     ).toEqual([true, true, false]);
     await organisation.toInForce(number);
-    await revise(organisation.app, await organisation.as('author'), number, {
-      seen: '*',
-      changeKind: 'minor',
-      reason: 'r',
-      summary: '',
-      uploadId: null,
-      label: null,
-    });
+    await organisation.revise('author', number, { changeKind: 'minor', reason: 'r' });
     expect((await organisation.page('author', number)).versions[0]?.files.map((file) => file.description)).toEqual([
       'Left side',
       'Right side',
@@ -112,7 +96,10 @@ describe('several originals', () => {
     const before = await rows(organisation.app.db, 'select count(*)::int as n from documents');
     expect(
       await codeOf(
-        register('author', { about: { sheet: 1 }, more: [{ uploadId: await upload('author', 'x'), sheet: 3 }] }),
+        register('author', {
+          about: { sheet: 1 },
+          more: [{ uploadId: await organisation.upload('author', 'x'), sheet: 3 }],
+        }),
       ),
     ).toBe('sheet_left_out');
     expect(await rows(organisation.app.db, 'select count(*)::int as n from documents')).toEqual(before);
@@ -215,11 +202,7 @@ describe('confidentiality', () => {
     expect(await codeOf(handOut(organisation.app, await organisation.as('author'), file, 'download'))).toBe(
       'right_missing',
     );
-    await checkOut(organisation.app, await organisation.as('author'), number, {
-      seen: '*',
-      note: '',
-      expectedBack: null,
-    });
+    await organisation.checkOut('author', number);
     expect(await codeOf(handOut(organisation.app, await organisation.as('author'), file, 'download'))).toBe('done');
   });
 

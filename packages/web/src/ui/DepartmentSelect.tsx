@@ -19,15 +19,16 @@ export const DepartmentSelect = ({
 }) => {
   const { data } = useQuery({ ...ask(api.people.units), staleTime: 60_000 });
   return (
-    <Select label={label} optional value={value ?? ''} onChange={(value) => onChange(value || null)} hint={hint}>
-      <option value="">{none}</option>
-      {data?.units
+    <Select
+      label={label}
+      optional
+      value={value ?? ''}
+      onChange={(value) => onChange(value || null)}
+      hint={hint}
+      empty={none}
+      options={data?.units
         .filter((unit) => unit.kind === 'department')
-        .map((unit) => (
-          <option key={unit.id} value={unit.id}>
-            {unit.name}
-          </option>
-        ))}
-    </Select>
+        .map((unit) => ({ value: unit.id, text: unit.name }))}
+    />
   );
 };

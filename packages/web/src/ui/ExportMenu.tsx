@@ -15,6 +15,16 @@ export type ShownList = {
   headings: readonly string[];
   rows: () => Rows | Promise<Rows>;
 };
+/** The list of what is shown: each column with its heading and what stands in it for one row. */
+export const listOf = <T,>(
+  name: string,
+  shown: readonly T[],
+  columns: readonly (readonly [heading: string, cell: (row: T) => TableCell])[],
+): ShownList => ({
+  name,
+  headings: columns.map(([heading]) => heading),
+  rows: () => shown.map((row) => columns.map(([, cell]) => cell(row))),
+});
 /** A list that the server reads to its end: the address of its file. */
 type ReadList = { addressOf: (format: TableFormat) => string };
 

@@ -75,18 +75,31 @@ export const TextArea = ({
     )}
   </Labelled>
 );
+/** A choice from a list: `empty` is what stands for none, `options` what there is; options of another form are children. */
 export const Select = ({
   label,
   hint,
   error,
   optional = false,
   onChange,
+  empty,
+  options = [],
   children,
   ...props
-}: Extra & Native<SelectHTMLAttributes<HTMLSelectElement>>) => (
+}: Extra &
+  Native<SelectHTMLAttributes<HTMLSelectElement>> & {
+    empty?: string;
+    options?: readonly { value: string; text: string }[];
+  }) => (
   <Labelled label={label} hint={hint} error={error} optional={optional}>
     {(a11y) => (
       <select className="inp" {...a11y} {...props} onChange={(event) => onChange?.(event.target.value)}>
+        {empty !== undefined && <option value="">{empty}</option>}
+        {options.map(({ value, text }) => (
+          <option key={value} value={value}>
+            {text}
+          </option>
+        ))}
         {children}
       </select>
     )}

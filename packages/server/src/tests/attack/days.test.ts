@@ -7,8 +7,6 @@ import { removeDocument } from '../../features/documents/removing.ts';
 import { registerPage } from '../../features/find/service.ts';
 import { myReadings, readingTask, signReading } from '../../features/reading/service.ts';
 import { runDueWork } from '../../features/release/runDueWork.ts';
-import { release } from '../../features/release/service.ts';
-import { submit } from '../../features/rounds/service.ts';
 import { trailPage } from '../../features/trail/service.ts';
 import { changed, firstRow, rows } from '../../platform/db/connect.ts';
 import { openOrganisation, PASSWORD, type TestOrganisation } from '../organisation.ts';
@@ -72,11 +70,7 @@ describe.each(MOMENTS)('17: at %s (%s)', (_what, zone, day, at) => {
 
   test('what is overdue, in the register and on the Desk', async () => {
     const { number: sent } = await organisation.register('author', { title: 'On its way' });
-    await submit(organisation.app, await organisation.as('author'), sent, {
-      seen: '*',
-      message: '',
-      chosen: [organisation.ids.reviewer ?? ''],
-    });
+    await organisation.submit('author', sent);
     const due = (on: string) =>
       changed(
         organisation.app.db,
@@ -126,12 +120,7 @@ describe.each(MOMENTS)('17: at %s (%s)', (_what, zone, day, at) => {
     await organisation.decideAs('owner', planned);
     await organisation.decideAs('authority', planned);
     const tomorrow = addDays(day, 1);
-    await release(organisation.app, await organisation.as('controller'), planned, {
-      seen: '*',
-      on: tomorrow,
-      name: null,
-      password: null,
-    });
+    await organisation.release('controller', planned, { on: tomorrow });
     await runDueWork(organisation.app);
     const state = async () => (await organisation.page('controller', planned)).revision.state;
     expect(await state()).toBe('scheduled');
@@ -155,11 +144,7 @@ describe('18: figures on the Desk', () => {
 
   test('an open comment is counted once, without its replies, and not when it is withdrawn', async () => {
     const { number } = await organisation.register('author');
-    await submit(organisation.app, await organisation.as('author'), number, {
-      seen: '*',
-      message: '',
-      chosen: [organisation.ids.reviewer ?? ''],
-    });
+    await organisation.submit('author', number);
     const page = await organisation.page('reviewer', number);
     const comment = async (text: string) =>
       (

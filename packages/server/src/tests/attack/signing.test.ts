@@ -3,7 +3,6 @@ import fc from 'fast-check';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { verifyRecords } from '../../../../../tools/verify-records.ts';
-import { checkOut } from '../../features/authoring/service.ts';
 import { changePerson, personDetail } from '../../features/people/service.ts';
 import { readers, readingTask, signReading } from '../../features/reading/service.ts';
 import { preflightFor } from '../../features/release/preflight.ts';
@@ -82,14 +81,7 @@ describe('1: no signature without credentials over what was seen', () => {
       codeOf(reopen(organisation.app, await organisation.as('controller'), number, { reason: 'x', seen: '*' })),
     'it is recalled': async (number) =>
       codeOf(recall(organisation.app, await organisation.as('author'), number, { reason: 'x', seen: '*' })),
-    'it is checked out': async (number) =>
-      codeOf(
-        checkOut(organisation.app, await organisation.as('author'), number, {
-          seen: '*',
-          note: '',
-          expectedBack: null,
-        }),
-      ),
+    'it is checked out': async (number) => codeOf(organisation.checkOut('author', number)),
     'it is withdrawn': async (number) =>
       codeOf(
         withdraw(organisation.app, await organisation.as('controller'), number, { seen: '*', on: null, reason: 'x' }),

@@ -3,15 +3,12 @@
 import { Readable } from 'node:stream';
 import { ENDPOINTS } from '@kanonos/contract';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { checkIn, checkOut } from '../../features/authoring/service.ts';
 import { extractText } from '../../features/content/text.ts';
 import { takeUpload } from '../../features/content/uploads.ts';
 import { desk } from '../../features/desk/service.ts';
 import { find, registerPage } from '../../features/find/service.ts';
 import { addPerson } from '../../features/people/service.ts';
 import { runDueWork } from '../../features/release/runDueWork.ts';
-import { release } from '../../features/release/service.ts';
-import { submit } from '../../features/rounds/service.ts';
 import { addAbsence } from '../../features/session/service.ts';
 import { rows } from '../../platform/db/connect.ts';
 import { codeOf, cookieOf, openOrganisation, PASSWORD, type TestOrganisation } from '../organisation.ts';
@@ -138,11 +135,11 @@ describe('5: releases and check-outs on the Desk', () => {
     await organisation.decideAs('owner', number);
     await organisation.decideAs('authority', number);
     const { number: out, id: outId } = await organisation.register('author');
-    await checkOut(organisation.app, await organisation.as('author'), out, { seen: '*', note: '', expectedBack: null });
+    await organisation.checkOut('author', out);
     const before = await desk(organisation.app, await organisation.as('controller'));
     expect(before.rows.some((row) => row.kind === 'release' && row.number === number)).toBe(true);
     expect(before.checkedOut.some((row) => row.number === out)).toBe(true);
-    await release(organisation.app, await organisation.as('controller'), number, { seen: '*', on: '2026-11-26' });
+    await organisation.release('controller', number, { on: '2026-11-26' });
     for (const hidden of [id, outId]) await grant(hidden, 'controller', [], true);
     await rows(organisation.app.db, `update revisions set title = 'Changed' where document_id = :id`, { id });
     organisation.clock.now = new Date('2026-11-26T08:00:00Z');
@@ -191,11 +188,7 @@ describe('32: one predicate for every answer', () => {
   test('neither number nor title nor id of a document is in any answer to somebody from whom it is withheld', async () => {
     const { id, number } = await organisation.register('author', { title: 'Hidden zebra', text: '# Zebra' });
     await takeTexts();
-    await submit(organisation.app, await organisation.as('author'), number, {
-      seen: '*',
-      message: '',
-      chosen: [organisation.ids.reviewer ?? ''],
-    });
+    await organisation.submit('author', number);
     await organisation.requireReading(number, ['reviewer']);
     const ids = (
       await rows<{ id: string }>(
@@ -247,22 +240,14 @@ describe('32: one predicate for every answer', () => {
   test('an older version of a released revision is no file for a reader, by whatever id', async () => {
     const { number } = await organisation.register('author', { text: '# First draft with secrets' });
     const first = (await organisation.page('author', number)).versions[0]?.files[0]?.id;
-    await checkOut(organisation.app, await organisation.as('author'), number, {
-      seen: '*',
-      note: '',
-      expectedBack: null,
-    });
+    await organisation.checkOut('author', number);
     const upload = await takeUpload(
       organisation.app,
       await organisation.as('author'),
       'b.md',
       Readable.from([Buffer.from('# Second')]),
     );
-    await checkIn(organisation.app, await organisation.as('author'), number, {
-      seen: '*',
-      uploadId: upload.id,
-      note: 'x',
-    });
+    await organisation.checkIn('author', number, { uploadId: upload.id, note: 'x' });
     await organisation.toInForce(number);
     const last = (await organisation.page('reader', number)).versions[0]?.files[0]?.id;
     expect((await get('reader', `/api/files/${last}`)).status).toBe(200);

@@ -1,8 +1,9 @@
 // Background work: nothing is lost, and one that fails keeps no other waiting.
+
 import { Readable } from 'node:stream';
 import { pino } from 'pino';
 import { SMTPServer } from 'smtp-server';
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { describe, expect, test } from 'vitest';
 import { extractText } from '../../features/content/index.ts';
 import { takeUpload } from '../../features/content/uploads.ts';
 import { sendReminders } from '../../features/desk/reminders.ts';
@@ -17,13 +18,9 @@ import { SYSTEM_CLOCK } from '../../platform/app.ts';
 import { connect, firstRow, rows } from '../../platform/db/connect.ts';
 import { createJobs, type JobKinds } from '../../platform/jobs/jobs.ts';
 import { createMailSender } from '../../platform/mail/sender.ts';
-import { openOrganisation, type TestOrganisation } from '../organisation.ts';
+import { withOrganisation } from '../withOrganisation.ts';
 
-let organisation: TestOrganisation;
-beforeAll(async () => {
-  organisation = await openOrganisation();
-});
-afterAll(() => organisation.close());
+const organisation = withOrganisation();
 
 const text = (words: string) => Readable.from([Buffer.from(words)]);
 const later = (days: number) => {

@@ -89,27 +89,17 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
           required
           value={folderId}
           onChange={(value) => edit({ folderId: value })}
-        >
-          <option value="">{wording.chooseAFolder}</option>
-          {all.map((folder) => (
-            <option key={folder.id} value={folder.id}>
-              {pathOf(folder, all)}
-            </option>
-          ))}
-        </Select>
+          empty={wording.chooseAFolder}
+          options={all.map((folder) => ({ value: folder.id, text: pathOf(folder, all) }))}
+        />
         <Select
           label={wording.valuesComeFrom}
           value={lookup ?? ''}
           onChange={(value) => edit({ lookup: value || null })}
           hint={wording.theCodeNameAndMetadataOf}
-        >
-          <option value="">{wording.typedValuesOnly}</option>
-          {lists.data?.lookups.map((list) => (
-            <option key={list.key} value={list.key}>
-              {list.name}
-            </option>
-          ))}
-        </Select>
+          empty={wording.typedValuesOnly}
+          options={lists.data?.lookups.map((list) => ({ value: list.key, text: list.name }))}
+        />
         <div className="col-span-3 flex items-end justify-between">
           <Segments<Way>
             label={wording.editAs}

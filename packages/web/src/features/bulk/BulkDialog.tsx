@@ -75,13 +75,8 @@ export const BulkDialog = ({
               label={wording.whatToChange}
               value={part.kind}
               onChange={(value) => set(part.id, { kind: value as Kind, change: null })}
-            >
-              {kindsFor(parts, part).map((one) => (
-                <option key={one.value} value={one.value}>
-                  {one.text}
-                </option>
-              ))}
-            </Select>
+              options={kindsFor(parts, part)}
+            />
             <Wanted
               key={part.kind}
               kind={part.kind}

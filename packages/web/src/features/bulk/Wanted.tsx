@@ -59,16 +59,11 @@ export const Wanted = ({
               onChange(null);
             }}
             hint={wording.revisionFieldsChangeOnlyWithA}
-          >
-            <option value="">{wording.chooseAField}</option>
-            {fields
+            empty={wording.chooseAField}
+            options={fields
               .filter((one) => !taken.includes(one.key))
-              .map((one) => (
-                <option key={one.key} value={one.key}>
-                  {one.label}
-                </option>
-              ))}
-          </Select>
+              .map((one) => ({ value: one.key, text: one.label }))}
+          />
           {field && (
             <MetadataFields
               fields={[{ ...field, mandatory: false, dependsOn: undefined, fills: undefined }]}

@@ -7,7 +7,7 @@ import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { workAddress } from '../../ui/addresses.ts';
-import { ExportMenu } from '../../ui/ExportMenu.tsx';
+import { ExportMenu, listOf } from '../../ui/ExportMenu.tsx';
 import { count, showDay, showInstantDay } from '../../ui/format.ts';
 import { headings } from '../../ui/headings.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
@@ -52,28 +52,15 @@ export const CheckedOutPage = () => {
           )}
           {data.rows.length > 0 && (
             <ExportMenu
-              list={{
-                name: wording.checkedOut,
-                headings: [
-                  headings.number,
-                  headings.revision,
-                  headings.title,
-                  wording.who,
-                  wording.since,
-                  wording.expectedBack,
-                  headings.note,
-                ],
-                rows: () =>
-                  data.rows.map((row) => [
-                    row.number,
-                    row.label,
-                    row.title,
-                    row.person.name,
-                    dayOf(new Date(row.since), zone),
-                    row.expectedBack,
-                    row.note,
-                  ]),
-              }}
+              list={listOf(wording.checkedOut, data.rows, [
+                [headings.number, (row) => row.number],
+                [headings.revision, (row) => row.label],
+                [headings.title, (row) => row.title],
+                [wording.who, (row) => row.person.name],
+                [wording.since, (row) => dayOf(new Date(row.since), zone)],
+                [wording.expectedBack, (row) => row.expectedBack],
+                [headings.note, (row) => row.note],
+              ])}
             />
           )}
           <DeskTabs />

@@ -6,10 +6,11 @@ import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
 import { workAddress } from '../../ui/addresses.ts';
-import { ExportMenu } from '../../ui/ExportMenu.tsx';
+import { ExportMenu, listOf } from '../../ui/ExportMenu.tsx';
 import { saidWords, showDay, showInstantDay } from '../../ui/format.ts';
 import { headings } from '../../ui/headings.ts';
 import { NotchBar, RevisionMark } from '../../ui/marks.tsx';
+import { Page } from '../../ui/Page.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { DeskTabs } from './DeskTabs.tsx';
 import { wording } from './wording.ts';
@@ -28,42 +29,31 @@ export const SubmittedPage = () => {
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const day = (instant: string) => showInstantDay(instant, me.organisation.zone, true);
   return (
-    <div className="flex-1 overflow-y-auto px-4 py-3.5">
-      <div className="mb-3 flex items-end justify-between">
-        <div>
-          <h1>{wording.submittedByMe}</h1>
-          <span className="text-ink-2">{wording.openOnesFirstCompletedOnesStay}</span>
-        </div>
-        <span className="flex items-center gap-3">
+    <Page
+      title={wording.submittedByMe}
+      about={wording.openOnesFirstCompletedOnesStay}
+      actions={
+        <>
           {data.rows.length > 0 && (
             <ExportMenu
-              list={{
-                name: wording.submittedByMe,
-                headings: [
-                  headings.number,
-                  headings.revision,
-                  headings.title,
-                  headings.submitted,
-                  headings.status,
-                  headings.waitsFor,
+              list={listOf(wording.submittedByMe, data.rows, [
+                [headings.number, (row) => row.number],
+                [headings.revision, (row) => row.label],
+                [headings.title, (row) => row.title],
+                [headings.submitted, (row) => dayOf(new Date(row.sentAt), me.organisation.zone)],
+                [headings.status, (row) => standing(row)],
+                [headings.waitsFor, (row) => row.waiting.map((one) => one.person).join(', ')],
+                [
                   headings.decisions,
+                  (row) => row.decisions.map((one) => `${one.person} ${saidWords(one.decision)}`).join(', '),
                 ],
-                rows: () =>
-                  data.rows.map((row) => [
-                    row.number,
-                    row.label,
-                    row.title,
-                    dayOf(new Date(row.sentAt), me.organisation.zone),
-                    standing(row),
-                    row.waiting.map((one) => one.person).join(', '),
-                    row.decisions.map((one) => `${one.person} ${saidWords(one.decision)}`).join(', '),
-                  ]),
-              }}
+              ])}
             />
           )}
           <DeskTabs />
-        </span>
-      </div>
+        </>
+      }
+    >
       {data.rows.length === 0 && (
         <Empty title={wording.nothingSubmitted}>{wording.documentsYouSubmitForReviewAnd}</Empty>
       )}
@@ -115,6 +105,6 @@ export const SubmittedPage = () => {
           </li>
         ))}
       </ul>
-    </div>
+    </Page>
   );
 };

@@ -52,13 +52,8 @@ export const AboutFields = ({
         value={values.confidentiality}
         onChange={(value) => set({ confidentiality: value as AboutValues['confidentiality'] })}
         hint={forbidsWords(me.organisation.confidentiality[values.confidentiality])}
-      >
-        {CONFIDENTIALITIES.map((level) => (
-          <option key={level} value={level}>
-            {level}
-          </option>
-        ))}
-      </Select>
+        options={CONFIDENTIALITIES.map((level) => ({ value: level, text: level }))}
+      />
       <TextField
         label={wording.location}
         optional
@@ -107,14 +102,9 @@ export const AboutFields = ({
           label={wording.statusCodeForSharing}
           value={values.sharing}
           onChange={(value) => set({ sharing: value })}
-        >
-          <option value="">{wording.notSet}</option>
-          {sharing.map((one) => (
-            <option key={one.code} value={one.code}>
-              {one.code} {one.text}
-            </option>
-          ))}
-        </Select>
+          empty={wording.notSet}
+          options={sharing.map((one) => ({ value: one.code, text: `${one.code} ${one.text}` }))}
+        />
       )}
       <Select
         label={wording.storedFileNames}

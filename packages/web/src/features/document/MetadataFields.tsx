@@ -189,14 +189,12 @@ const FolderField = ({
   const { data } = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });
   const folders = data?.folders ?? [];
   return (
-    <Select {...common} onChange={set}>
-      <option value="">–</option>
-      {folders.map((folder) => (
-        <option key={folder.id} value={folder.id}>
-          {pathOf(folder, folders)}
-        </option>
-      ))}
-    </Select>
+    <Select
+      {...common}
+      onChange={set}
+      empty={'–'}
+      options={folders.map((folder) => ({ value: folder.id, text: pathOf(folder, folders) }))}
+    />
   );
 };
 
@@ -215,15 +213,11 @@ const UnitField = ({
 }) => {
   const { data } = useQuery({ ...ask(api.people.units), staleTime: 60_000 });
   return (
-    <Select {...common} onChange={set}>
-      <option value="">–</option>
-      {data?.units
-        .filter((unit) => unit.kind === kind)
-        .map((unit) => (
-          <option key={unit.id} value={unit.code}>
-            {unit.name}
-          </option>
-        ))}
-    </Select>
+    <Select
+      {...common}
+      onChange={set}
+      empty={'–'}
+      options={data?.units.filter((unit) => unit.kind === kind).map((unit) => ({ value: unit.code, text: unit.name }))}
+    />
   );
 };

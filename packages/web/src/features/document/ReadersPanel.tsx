@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
-import { ExportMenu } from '../../ui/ExportMenu.tsx';
+import { ExportMenu, listOf } from '../../ui/ExportMenu.tsx';
 import { count, showDay, showInstantDay } from '../../ui/format.ts';
 import { ReadingCell } from '../../ui/ReadingCell.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
@@ -70,19 +70,17 @@ export const ReadersPanel = ({ page }: { page: DocumentPage }) => {
         <span className="flex gap-1.5">
           {data.readers.length > 0 && (
             <ExportMenu
-              list={{
-                name: `${page.number} ${wording.readers}`,
-                headings: [wording.person, wording.department, wording.rev, wording.state, wording.due, wording.signed],
-                rows: () =>
-                  data.readers.map((reader) => [
-                    reader.person.name,
-                    reader.department,
-                    reader.label,
-                    reader.state,
-                    reader.due,
-                    reader.closedAt ? dayOf(new Date(reader.closedAt), me.organisation.zone) : null,
-                  ]),
-              }}
+              list={listOf(`${page.number} ${wording.readers}`, data.readers, [
+                [wording.person, (reader) => reader.person.name],
+                [wording.department, (reader) => reader.department],
+                [wording.rev, (reader) => reader.label],
+                [wording.state, (reader) => reader.state],
+                [wording.due, (reader) => reader.due],
+                [
+                  wording.signed,
+                  (reader) => (reader.closedAt ? dayOf(new Date(reader.closedAt), me.organisation.zone) : null),
+                ],
+              ])}
             />
           )}
           {data.mayManage && !page.view && (

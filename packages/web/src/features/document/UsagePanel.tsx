@@ -2,7 +2,7 @@ import { api } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
-import { ExportMenu } from '../../ui/ExportMenu.tsx';
+import { ExportMenu, listOf } from '../../ui/ExportMenu.tsx';
 import { count, showInstant } from '../../ui/format.ts';
 import { headings } from '../../ui/headings.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
@@ -20,18 +20,13 @@ export const UsagePanel = ({ number }: { number: string }) => {
       <div className="flex items-center justify-between gap-3 px-3 py-2">
         <p className="text-ink-2">{count(data.total, wording.openedOrDownloaded, wording.timesOpenedOrDownloaded)}.</p>
         <ExportMenu
-          list={{
-            name: `${number} ${wording.openedBy}`,
-            headings: [headings.at, wording.person, headings.action, wording.rev, wording.version],
-            rows: () =>
-              data.lines.map((line) => [
-                showInstant(line.at, me.organisation.zone),
-                line.person,
-                line.action,
-                line.label,
-                line.version,
-              ]),
-          }}
+          list={listOf(`${number} ${wording.openedBy}`, data.lines, [
+            [headings.at, (line) => showInstant(line.at, me.organisation.zone)],
+            [wording.person, (line) => line.person],
+            [headings.action, (line) => line.action],
+            [wording.rev, (line) => line.label],
+            [wording.version, (line) => line.version],
+          ])}
         />
       </div>
       <table className="w-full text-[12.5px]">

@@ -173,16 +173,13 @@ const FolderFields = ({
       value={draft.name}
       onChange={(value) => edit({ name: value })}
     />
-    <Select label={wording.locatedIn} value={parentId ?? ''} onChange={(value) => edit({ parentId: value || null })}>
-      <option value="">{wording.topLevelAsAnArea}</option>
-      {folders
-        .filter((one) => !isBelow(one))
-        .map((one) => (
-          <option key={one.id} value={one.id}>
-            {planPathOf(one, folders)}
-          </option>
-        ))}
-    </Select>
+    <Select
+      label={wording.locatedIn}
+      value={parentId ?? ''}
+      onChange={(value) => edit({ parentId: value || null })}
+      empty={wording.topLevelAsAnArea}
+      options={folders.filter((one) => !isBelow(one)).map((one) => ({ value: one.id, text: planPathOf(one, folders) }))}
+    />
     {parentId === null ? (
       <TextField
         label={wording.code}
@@ -206,13 +203,8 @@ const FolderFields = ({
       value={draft.state}
       onChange={(value) => edit({ state: value as PlanFolder['state'] })}
       hint={ABOUT_STATE[draft.state]}
-    >
-      {FOLDER_STATES.map((one) => (
-        <option key={one} value={one}>
-          {one}
-        </option>
-      ))}
-    </Select>
+      options={FOLDER_STATES.map((one) => ({ value: one, text: one }))}
+    />
     {inherited.length > 0 && (
       <fieldset className="col-span-3 grid grid-cols-3 gap-x-4 gap-y-3 border-t border-line pt-3">
         <legend className="cap pr-2">{wording.defaultMetadataOfItsDocuments}</legend>

@@ -3,10 +3,11 @@ import { useQuery } from '@tanstack/react-query';
 import { Link, useSearchParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { documentAddress, revisionAddress } from '../../ui/addresses.ts';
-import { ExportMenu } from '../../ui/ExportMenu.tsx';
+import { ExportMenu, listOf } from '../../ui/ExportMenu.tsx';
 import { count } from '../../ui/format.ts';
 import { headings } from '../../ui/headings.ts';
 import { RevisionMark } from '../../ui/marks.tsx';
+import { Page } from '../../ui/Page.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { stateWords } from '../document/sentences.ts';
 import { HoverPicture } from '../viewer/HoverPicture.tsx';
@@ -32,41 +33,33 @@ export const FindPage = () => {
   const quoted = q.includes('"') ? q : `“${q}”`;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   return (
-    <div className="flex-1 overflow-y-auto px-5 py-4">
-      <div className="mb-3 flex items-end justify-between">
-        <div>
-          <h1>
-            {data.goTo
-              ? wording.oneDocumentHasThisNumber
-              : data.hits.length
-                ? wording.documentsWithAsked(count(data.hits.length, 'document'), quoted)
-                : wording.nothingWith(quoted)}
-          </h1>
-          <span className="text-ink-2">
-            {data.capped ? wording.onlyTheBestMatchesAreShown : wording.searchedInNumbersTitlesMetadataAnd}
-          </span>
-        </div>
-        <span className="flex gap-2">
+    <Page
+      title={
+        data.goTo
+          ? wording.oneDocumentHasThisNumber
+          : data.hits.length
+            ? wording.documentsWithAsked(count(data.hits.length, 'document'), quoted)
+            : wording.nothingWith(quoted)
+      }
+      about={data.capped ? wording.onlyTheBestMatchesAreShown : wording.searchedInNumbersTitlesMetadataAnd}
+      actions={
+        <>
           <ExportMenu
             disabled={data.hits.length === 0}
-            list={{
-              name: wording.searchResults,
-              headings: [headings.number, headings.revision, headings.title, headings.state, headings.passage],
-              rows: () =>
-                data.hits.map((hit) => [
-                  hit.number,
-                  hit.label,
-                  hit.title,
-                  stateWords(hit.state),
-                  hit.passage.replace(/[⟦⟧]/g, ''),
-                ]),
-            }}
+            list={listOf(wording.searchResults, data.hits, [
+              [headings.number, (hit) => hit.number],
+              [headings.revision, (hit) => hit.label],
+              [headings.title, (hit) => hit.title],
+              [headings.state, (hit) => stateWords(hit.state)],
+              [headings.passage, (hit) => hit.passage.replace(/[⟦⟧]/g, '')],
+            ])}
           />
           <Link className="btn" to={`/register?q=${encodeURIComponent(q)}`}>
             {wording.filterInTheRegister}
           </Link>
-        </span>
-      </div>
+        </>
+      }
+    >
       {data.goTo && (
         <Link className="btn btn-pri" to={documentAddress(data.goTo)}>
           {wording.openGoTo(data.goTo)}
@@ -98,6 +91,6 @@ export const FindPage = () => {
           </li>
         ))}
       </ul>
-    </div>
+    </Page>
   );
 };

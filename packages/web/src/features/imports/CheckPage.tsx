@@ -8,7 +8,7 @@ import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
 import { revisionAddress } from '../../ui/addresses.ts';
 import { CommandButton } from '../../ui/controls.tsx';
-import { ExportMenu } from '../../ui/ExportMenu.tsx';
+import { ExportMenu, listOf } from '../../ui/ExportMenu.tsx';
 import { count, showInstant } from '../../ui/format.ts';
 import { headings } from '../../ui/headings.ts';
 import { Empty, Failed, Loading, Refusals } from '../../ui/states.tsx';
@@ -39,18 +39,13 @@ export const CheckPage = () => {
         <span className="ml-auto pr-2">
           <ExportMenu
             disabled={data.documents.length === 0}
-            list={{
-              name: wording.unverified,
-              headings: [headings.number, headings.title, wording.revision, wording.state, wording.imported],
-              rows: () =>
-                data.documents.map((one) => [
-                  one.number,
-                  one.title,
-                  one.label,
-                  one.state,
-                  dayOf(new Date(one.since), zone),
-                ]),
-            }}
+            list={listOf(wording.unverified, data.documents, [
+              [headings.number, (one) => one.number],
+              [headings.title, (one) => one.title],
+              [wording.revision, (one) => one.label],
+              [wording.state, (one) => one.state],
+              [wording.imported, (one) => dayOf(new Date(one.since), zone)],
+            ])}
           />
         </span>
         <CommandButton

@@ -91,14 +91,9 @@ export const ImportColumns = ({ now }: { now: ImportDetail }) => {
           label={wording.typeIfTheListHasNone}
           value={mapping.typeCode ?? ''}
           onChange={(value) => edit({ typeCode: value || null })}
-        >
-          <option value="">{wording.derivedFromTheNumber}</option>
-          {types.data?.types.map((type) => (
-            <option key={type.id} value={type.code}>
-              {type.code} {type.name}
-            </option>
-          ))}
-        </Select>
+          empty={wording.derivedFromTheNumber}
+          options={types.data?.types.map((type) => ({ value: type.code, text: `${type.code} ${type.name}` }))}
+        />
         <Select
           label={wording.folderIfTheListHasNone}
           value={mapping.folder ?? ''}
@@ -123,13 +118,8 @@ export const ImportColumns = ({ now }: { now: ImportDetail }) => {
           label={wording.stateIfTheListHasNone}
           value={mapping.state}
           onChange={(value) => edit({ state: value as typeof mapping.state })}
-        >
-          {IMPORTED_STATES.map((state) => (
-            <option key={state} value={state}>
-              {state}
-            </option>
-          ))}
-        </Select>
+          options={IMPORTED_STATES.map((state) => ({ value: state, text: state }))}
+        />
         <div className="col-span-5 empty:hidden">
           <Meanwhile of={form} />
         </div>

@@ -5,10 +5,11 @@ import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { ask, call } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
-import { ExportMenu } from '../../ui/ExportMenu.tsx';
+import { ExportMenu, listOf } from '../../ui/ExportMenu.tsx';
 import { FileDrop } from '../../ui/FileDrop.tsx';
 import { count, showInstant } from '../../ui/format.ts';
 import { headings } from '../../ui/headings.ts';
+import { Page } from '../../ui/Page.tsx';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
 import { wording } from './wording.ts';
 import { STATE_WORDS } from './words.ts';
@@ -31,39 +32,23 @@ export const ImportsPage = () => {
   if (isPending) return <Loading what="imports" />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   return (
-    <div className="flex-1 overflow-y-auto px-5 py-4">
-      <div className="mb-3 flex items-end justify-between">
-        <div>
-          <h1>{wording.legacyImport}</h1>
-          <span className="text-ink-2">{wording.documentsThatWereNumberedReleasedAnd}</span>
-        </div>
-        <span className="flex gap-2">
+    <Page
+      title={wording.legacyImport}
+      about={wording.documentsThatWereNumberedReleasedAnd}
+      actions={
+        <>
           {data.imports.length > 0 && (
             <ExportMenu
-              list={{
-                name: wording.legacyImport,
-                headings: [
-                  wording.list,
-                  wording.prepared,
-                  headings.by,
-                  wording.lines,
-                  wording.ready,
-                  wording.refused,
-                  wording.imported,
-                  wording.state,
-                ],
-                rows: () =>
-                  data.imports.map((one) => [
-                    one.name,
-                    dayOf(new Date(one.at), zone),
-                    one.by.name,
-                    one.counts.lines,
-                    one.counts.ready,
-                    one.counts.refused,
-                    one.counts.done,
-                    STATE_WORDS[one.state],
-                  ]),
-              }}
+              list={listOf(wording.legacyImport, data.imports, [
+                [wording.list, (one) => one.name],
+                [wording.prepared, (one) => dayOf(new Date(one.at), zone)],
+                [headings.by, (one) => one.by.name],
+                [wording.lines, (one) => one.counts.lines],
+                [wording.ready, (one) => one.counts.ready],
+                [wording.refused, (one) => one.counts.refused],
+                [wording.imported, (one) => one.counts.done],
+                [wording.state, (one) => STATE_WORDS[one.state]],
+              ])}
             />
           )}
           {data.unverified > 0 && (
@@ -71,8 +56,9 @@ export const ImportsPage = () => {
               {wording.documentsUnverified(count(data.unverified, 'document', 'documents'))}
             </Link>
           )}
-        </span>
-      </div>
+        </>
+      }
+    >
       <div className="mb-4 max-w-3xl">
         <FileDrop
           label={wording.listOfTheDocumentsAsCsv}
@@ -116,6 +102,6 @@ export const ImportsPage = () => {
           </tbody>
         </table>
       )}
-    </div>
+    </Page>
   );
 };

@@ -48,11 +48,12 @@ export const AddLink = ({ number, close }: { number: string; close: () => void }
       />
       {to === 'document' && (
         <>
-          <Select label={wording.relationOf(number)} value={kind} onChange={(value) => setKind(value as LinkKind)}>
-            {LINK_KINDS.map((one) => (
-              <option key={one}>{one}</option>
-            ))}
-          </Select>
+          <Select
+            label={wording.relationOf(number)}
+            value={kind}
+            onChange={(value) => setKind(value as LinkKind)}
+            options={LINK_KINDS.map((one) => ({ value: one, text: one }))}
+          />
           <DocumentPicker label={wording.whichDocument} value={target} onChange={setTarget} />
           <Tick checked={pinned} onChange={setPinned}>
             {wording.pinnedToTheRevisionInForce}
@@ -66,11 +67,8 @@ export const AddLink = ({ number, close }: { number: string; close: () => void }
             label={wording.kind}
             value={item.kind}
             onChange={(value) => setItem({ ...item, kind: value as ItemKind })}
-          >
-            {ITEM_KINDS.map((one) => (
-              <option key={one}>{one}</option>
-            ))}
-          </Select>
+            options={ITEM_KINDS.map((one) => ({ value: one, text: one }))}
+          />
           <TextField
             label={wording.code}
             required

@@ -5,7 +5,7 @@ import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
 import { CommandButton } from '../../ui/controls.tsx';
-import { ExportMenu } from '../../ui/ExportMenu.tsx';
+import { ExportMenu, listOf } from '../../ui/ExportMenu.tsx';
 import { showInstant } from '../../ui/format.ts';
 import { headings } from '../../ui/headings.ts';
 import { Empty, Failed, Loading, Refusals } from '../../ui/states.tsx';
@@ -27,17 +27,12 @@ export const MailPage = () => {
             <h1>{wording.outgoingMail2}</h1>
             <ExportMenu
               disabled={data.rows.length === 0}
-              list={{
-                name: wording.outgoingMail2,
-                headings: [headings.subject, headings.receiver, headings.at, headings.state],
-                rows: () =>
-                  data.rows.map((row) => [
-                    row.subject,
-                    row.to,
-                    showInstant(row.createdAt, me.organisation.zone),
-                    row.state,
-                  ]),
-              }}
+              list={listOf(wording.outgoingMail2, data.rows, [
+                [headings.subject, (row) => row.subject],
+                [headings.receiver, (row) => row.to],
+                [headings.at, (row) => showInstant(row.createdAt, me.organisation.zone)],
+                [headings.state, (row) => row.state],
+              ])}
             />
           </div>
           <p className="text-ink-2">

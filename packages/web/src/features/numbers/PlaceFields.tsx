@@ -21,30 +21,23 @@ export const PlaceFields = ({ value, onChange }: { value: Place; onChange: (plac
         value={value.typeId}
         onChange={(text) => onChange({ ...value, typeId: text, metadata: {} })}
         hint={type?.numbering && <span className="num">{type.numbering}</span>}
-      >
-        <option value="">{wording.chooseWhatWillBeNumbered}</option>
-        {types.data?.types
+        empty={wording.chooseWhatWillBeNumbered}
+        options={types.data?.types
           .filter((t) => t.numbering)
-          .map((t) => (
-            <option key={t.id} value={t.id}>
-              {t.code} {t.name}
-            </option>
-          ))}
-      </Select>
+          .map((t) => ({ value: t.id, text: `${t.code} ${t.name}` }))}
+      />
       <Select
         label={wording.folder}
         required
         value={value.folderId}
         onChange={(text) => onChange({ ...value, folderId: text })}
         hint={wording.itsAreaIsPartOfSome}
-      >
-        <option value="">{wording.chooseTheFolder}</option>
-        {folders.data?.folders.map((folder) => (
-          <option key={folder.id} value={folder.id}>
-            {folder.parentId ? `${folder.area} / ${folder.name}` : folder.name}
-          </option>
-        ))}
-      </Select>
+        empty={wording.chooseTheFolder}
+        options={folders.data?.folders.map((folder) => ({
+          value: folder.id,
+          text: folder.parentId ? `${folder.area} / ${folder.name}` : folder.name,
+        }))}
+      />
       {keys.map((key) => {
         const field = type?.fields.find((f) => f.key === key);
         return (
@@ -54,14 +47,9 @@ export const PlaceFields = ({ value, onChange }: { value: Place; onChange: (plac
             required
             value={value.metadata[key] ?? ''}
             onChange={(text) => onChange({ ...value, metadata: { ...value.metadata, [key]: text } })}
-          >
-            <option value="">–</option>
-            {field?.options?.map((option) => (
-              <option key={option.code} value={option.code}>
-                {option.text}
-              </option>
-            ))}
-          </Select>
+            empty={'–'}
+            options={field?.options?.map((option) => ({ value: option.code, text: option.text })) ?? []}
+          />
         );
       })}
     </>

@@ -6,7 +6,7 @@ import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
 import { TextField } from '../../ui/controls.tsx';
 import { DateField } from '../../ui/DateField.tsx';
-import { ExportMenu } from '../../ui/ExportMenu.tsx';
+import { ExportMenu, listOf } from '../../ui/ExportMenu.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count, showDay, showInstantDay } from '../../ui/format.ts';
 import { headings } from '../../ui/headings.ts';
@@ -32,12 +32,14 @@ export const Reservations = () => {
           <span className="flex shrink-0 gap-2">
             <ExportMenu
               disabled={data.reservations.length === 0}
-              list={{
-                name: wording.reservations,
-                headings: [headings.first, wording.last, wording.for, wording.reason, wording.until, wording.open],
-                rows: () =>
-                  data.reservations.map((r) => [r.first, r.last, r.forPerson.name, r.reason, r.until, r.open]),
-              }}
+              list={listOf(wording.reservations, data.reservations, [
+                [headings.first, (r) => r.first],
+                [wording.last, (r) => r.last],
+                [wording.for, (r) => r.forPerson.name],
+                [wording.reason, (r) => r.reason],
+                [wording.until, (r) => r.until],
+                [wording.open, (r) => r.open],
+              ])}
             />
             <button type="button" className="btn btn-pri" onClick={() => setReserving(true)}>
               {wording.reserveNumbers}

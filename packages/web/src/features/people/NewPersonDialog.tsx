@@ -64,22 +64,21 @@ export const NewPersonDialog = ({ close }: { close: () => void }) => {
       />
       <TextField label={wording.mailAddress} type="email" required value={email} onChange={setEmail} />
       <DateField label={wording.from} required value={from} onChange={setFrom} />
-      <Select label={wording.department} value={department} onChange={setDepartment}>
-        <option value="">–</option>
-        {ofKind('department').map((unit) => (
-          <option key={unit.id} value={unit.id}>
-            {unit.name}
-          </option>
-        ))}
-      </Select>
-      <Select label={wording.site} optional value={site} onChange={setSite}>
-        <option value="">–</option>
-        {ofKind('site').map((unit) => (
-          <option key={unit.id} value={unit.id}>
-            {unit.name}
-          </option>
-        ))}
-      </Select>
+      <Select
+        label={wording.department}
+        value={department}
+        onChange={setDepartment}
+        empty={'–'}
+        options={ofKind('department').map((unit) => ({ value: unit.id, text: unit.name }))}
+      />
+      <Select
+        label={wording.site}
+        optional
+        value={site}
+        onChange={setSite}
+        empty={'–'}
+        options={ofKind('site').map((unit) => ({ value: unit.id, text: unit.name }))}
+      />
       <PeoplePicker label={wording.supervisor} single value={supervisor} onChange={setSupervisor} />
       <UnitPicker
         label={wording.rolesAndGroups}

@@ -2,9 +2,10 @@ import { api, type PersonRow } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
-import { ExportMenu } from '../../ui/ExportMenu.tsx';
+import { ExportMenu, listOf } from '../../ui/ExportMenu.tsx';
 import { count, showDay } from '../../ui/format.ts';
 import { headings } from '../../ui/headings.ts';
+import { Page } from '../../ui/Page.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { useInAddress } from '../../ui/useInAddress.ts';
 import { NewPersonDialog } from './NewPersonDialog.tsx';
@@ -34,15 +35,11 @@ export const PeoplePage = () => {
   if (isPending) return <Loading what="people" />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   return (
-    <div className="flex-1 overflow-y-auto px-4 py-3.5">
-      <div className="mb-3 flex items-end justify-between gap-3">
-        <div>
-          <h1>{wording.people}</h1>
-          <span className="text-ink-2">
-            {wording.asOfTodayEveryMembershipHas(count(data.people.length, 'person', 'people'))}
-          </span>
-        </div>
-        <span className="flex items-center gap-2">
+    <Page
+      title={wording.people}
+      about={wording.asOfTodayEveryMembershipHas(count(data.people.length, 'person', 'people'))}
+      actions={
+        <>
           <input
             aria-label={wording.findAPerson}
             placeholder={wording.nameDepartmentRoleOrGroup}
@@ -60,34 +57,23 @@ export const PeoplePage = () => {
             {wording.includeDeactivated}
           </label>
           <ExportMenu
-            list={{
-              name: wording.people,
-              headings: [
-                wording.name,
-                wording.department,
-                wording.supervisor,
-                wording.rolesAndGroups,
-                wording.since,
-                headings.state,
-              ],
-              rows: () =>
-                data.people.map((row) => [
-                  row.name,
-                  row.department ?? (row.outside ? wording.outsideParty : ''),
-                  row.supervisor?.name ?? '',
-                  [...row.roles, ...row.groups].join(', '),
-                  row.since,
-                  STATE[row.state] || row.state,
-                ]),
-            }}
+            list={listOf(wording.people, data.people, [
+              [wording.name, (row) => row.name],
+              [wording.department, (row) => row.department ?? (row.outside ? wording.outsideParty : '')],
+              [wording.supervisor, (row) => row.supervisor?.name ?? ''],
+              [wording.rolesAndGroups, (row) => [...row.roles, ...row.groups].join(', ')],
+              [wording.since, (row) => row.since],
+              [headings.state, (row) => STATE[row.state] || row.state],
+            ])}
           />
           {keeps && (
             <button type="button" className="btn btn-pri" onClick={() => setAdding('yes')}>
               {wording.addPerson}
             </button>
           )}
-        </span>
-      </div>
+        </>
+      }
+    >
       {data.people.length === 0 ? (
         <Empty title={wording.noPersonOrUnitWithThis} />
       ) : (
@@ -145,6 +131,6 @@ export const PeoplePage = () => {
       )}
       {keeps && person && <PersonDialog id={person} close={() => setPerson('')} />}
       {keeps && adding && <NewPersonDialog close={() => setAdding('')} />}
-    </div>
+    </Page>
   );
 };

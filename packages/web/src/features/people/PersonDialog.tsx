@@ -149,24 +149,22 @@ const Memberships = ({ person }: { person: PersonDetail }) => {
           if (refId) add.mutate({ params: { id: person.id }, body: { kind, refId, from } });
         }}
       >
-        <Select label={wording.kind} value={kind} onChange={(value) => setKind(value as typeof kind)}>
-          {['department', 'supervisor', 'role', 'group', 'site'].map((k) => (
-            <option key={k}>{k}</option>
-          ))}
-        </Select>
+        <Select
+          label={wording.kind}
+          value={kind}
+          onChange={(value) => setKind(value as typeof kind)}
+          options={['department', 'supervisor', 'role', 'group', 'site'].map((k) => ({ value: k, text: k }))}
+        />
         {kind === 'supervisor' ? (
           <PeoplePicker label={wording.who} single value={supervisor} onChange={setSupervisor} />
         ) : (
-          <Select label={wording.unit} value={unit} onChange={setUnit}>
-            <option value="">–</option>
-            {data?.units
-              .filter((u) => u.kind === kind)
-              .map((u) => (
-                <option key={u.id} value={u.id}>
-                  {u.name}
-                </option>
-              ))}
-          </Select>
+          <Select
+            label={wording.unit}
+            value={unit}
+            onChange={setUnit}
+            empty={'–'}
+            options={data?.units.filter((u) => u.kind === kind).map((u) => ({ value: u.id, text: u.name }))}
+          />
         )}
         <DateField label={wording.from} required value={from} onChange={setFrom} />
         <CommandButton busy={add.isPending} disabled={!refId} className="mb-1">

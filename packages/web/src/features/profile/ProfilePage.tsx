@@ -9,6 +9,7 @@ import { Choice, CommandButton, TextField } from '../../ui/controls.tsx';
 import { DateField } from '../../ui/DateField.tsx';
 import { showDay } from '../../ui/format.ts';
 import { besidesMeanwhile, Meanwhile } from '../../ui/Meanwhile.tsx';
+import { Page } from '../../ui/Page.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
@@ -20,26 +21,27 @@ export const ProfilePage = () => {
   const me = useMe();
   const signOut = useSignOut('everywhere');
   return (
-    <div className="flex-1 overflow-y-auto px-4 py-3.5">
-      <div className="mb-3 flex items-end justify-between">
-        <div>
-          <h1>{me.name}</h1>
-          <span className="text-ink-2">
-            <span className="num">{me.signInName}</span> ·{' '}
-            {[me.email, me.department ?? (me.outside ? wording.outsideParty : '')].filter(Boolean).join(' · ')}
-          </span>
-        </div>
+    <Page
+      title={me.name}
+      about={
+        <>
+          <span className="num">{me.signInName}</span> ·{' '}
+          {[me.email, me.department ?? (me.outside ? wording.outsideParty : '')].filter(Boolean).join(' · ')}
+        </>
+      }
+      actions={
         <button type="button" className="btn" disabled={signOut.isPending} onClick={() => signOut.mutate()}>
           {wording.signOutOnAllDevices}
         </button>
-      </div>
+      }
+    >
       <div className="grid max-w-4xl grid-cols-2 items-start gap-3 max-md:grid-cols-1 max-md:[&>.col-span-2]:col-span-1">
         <Shown />
         <Password />
         <Absences />
         <Programs />
       </div>
-    </div>
+    </Page>
   );
 };
 

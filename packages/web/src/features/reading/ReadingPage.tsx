@@ -5,10 +5,11 @@ import { lazy, Suspense } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
-import { ExportMenu } from '../../ui/ExportMenu.tsx';
+import { ExportMenu, listOf } from '../../ui/ExportMenu.tsx';
 import { count, showDay, showInstantDay } from '../../ui/format.ts';
 import { headings } from '../../ui/headings.ts';
 import { RevisionMark } from '../../ui/marks.tsx';
+import { Page } from '../../ui/Page.tsx';
 import { ReadingCell } from '../../ui/ReadingCell.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { wording } from './wording.ts';
@@ -55,49 +56,38 @@ const Mine = ({ switcher }: { switcher: React.ReactNode }) => {
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const open = data.rows.filter((row) => row.state === 'open' || row.state === 'overdue');
   return (
-    <div className="flex-1 overflow-y-auto px-4 py-3.5">
-      <div className="mb-3 flex items-end justify-between">
-        <div>
-          <h1>{open.length ? wording.toRead(count(open.length, 'document')) : wording.youHaveReadEverything}</h1>
-          <span className="text-ink-2">
-            {open.length > 0 &&
-              wording.aboutMinutes(
-                count(
-                  open.reduce((n, row) => n + row.minutes, 0),
-                  'minute',
-                ),
-              )}
-            {wording.signedOnesStayBelow}
-          </span>
-        </div>
-        <span className="flex items-center gap-2">
+    <Page
+      title={open.length ? wording.toRead(count(open.length, 'document')) : wording.youHaveReadEverything}
+      about={
+        <>
+          {open.length > 0 &&
+            wording.aboutMinutes(
+              count(
+                open.reduce((n, row) => n + row.minutes, 0),
+                'minute',
+              ),
+            )}
+          {wording.signedOnesStayBelow}
+        </>
+      }
+      actions={
+        <>
           {data.rows.length > 0 && (
             <ExportMenu
-              list={{
-                name: wording.myReadings,
-                headings: [
-                  headings.number,
-                  headings.revision,
-                  headings.title,
-                  headings.state,
-                  headings.due,
-                  headings.signed,
-                ],
-                rows: () =>
-                  data.rows.map((row) => [
-                    row.number,
-                    row.label,
-                    row.title,
-                    row.state,
-                    row.due,
-                    row.closedAt ? dayOf(new Date(row.closedAt), me.organisation.zone) : null,
-                  ]),
-              }}
+              list={listOf(wording.myReadings, data.rows, [
+                [headings.number, (row) => row.number],
+                [headings.revision, (row) => row.label],
+                [headings.title, (row) => row.title],
+                [headings.state, (row) => row.state],
+                [headings.due, (row) => row.due],
+                [headings.signed, (row) => (row.closedAt ? dayOf(new Date(row.closedAt), me.organisation.zone) : null)],
+              ])}
             />
           )}
           {switcher}
-        </span>
-      </div>
+        </>
+      }
+    >
       {data.rows.length === 0 && <Empty title={wording.noReadingsYet} />}
       <ul>
         {data.rows.map((row) => (
@@ -122,6 +112,6 @@ const Mine = ({ switcher }: { switcher: React.ReactNode }) => {
           </li>
         ))}
       </ul>
-    </div>
+    </Page>
   );
 };

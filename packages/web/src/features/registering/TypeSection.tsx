@@ -28,14 +28,13 @@ export const TypeSection = ({
       />
     )}
     {type.reserved.length > 0 && (
-      <Select label={wording.number} value={draft.number} onChange={draft.setNumber}>
-        <option value="">{wording.nextNumberByRule}</option>
-        {type.reserved.map((one) => (
-          <option key={one} value={one}>
-            {wording.reservedForYou(one)}
-          </option>
-        ))}
-      </Select>
+      <Select
+        label={wording.number}
+        value={draft.number}
+        onChange={draft.setNumber}
+        empty={wording.nextNumberByRule}
+        options={type.reserved.map((one) => ({ value: one, text: wording.reservedForYou(one) }))}
+      />
     )}
     {type.labelGivenBySupplier && (
       <TextField label={wording.suppliersRevisionLabel} required value={draft.label} onChange={draft.setLabel} />

@@ -5,7 +5,7 @@ import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { documentAddress } from '../../ui/addresses.ts';
-import { ExportMenu } from '../../ui/ExportMenu.tsx';
+import { ExportMenu, listOf } from '../../ui/ExportMenu.tsx';
 import { showInstant } from '../../ui/format.ts';
 import { headings } from '../../ui/headings.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
@@ -23,18 +23,13 @@ export const RemovedPage = () => {
         <h1>{wording.removedDocuments}</h1>
         {data.documents.length > 0 && (
           <ExportMenu
-            list={{
-              name: wording.removedDocuments,
-              headings: [headings.number, headings.title, wording.reason, wording.by, wording.on],
-              rows: () =>
-                data.documents.map((one) => [
-                  one.number,
-                  one.title,
-                  one.reason,
-                  one.by,
-                  dayOf(new Date(one.removedAt), zone),
-                ]),
-            }}
+            list={listOf(wording.removedDocuments, data.documents, [
+              [headings.number, (one) => one.number],
+              [headings.title, (one) => one.title],
+              [wording.reason, (one) => one.reason],
+              [wording.by, (one) => one.by],
+              [wording.on, (one) => dayOf(new Date(one.removedAt), zone)],
+            ])}
           />
         )}
       </div>

@@ -39,16 +39,9 @@ export const ChoiceEditor = ({ now, all }: { now: ChoiceList; all: readonly Choi
         label={wording.dependsOn}
         value={draft.dependsOn ?? ''}
         onChange={(value) => edit({ dependsOn: value || null })}
-      >
-        <option value="">{wording.nothing}</option>
-        {all
-          .filter((one) => one.key !== list.key)
-          .map((one) => (
-            <option key={one.key} value={one.key}>
-              {one.name}
-            </option>
-          ))}
-      </Select>
+        empty={wording.nothing}
+        options={all.filter((one) => one.key !== list.key).map((one) => ({ value: one.key, text: one.name }))}
+      />
       <div className="col-span-2">
         <OptionsText
           key={form.round}

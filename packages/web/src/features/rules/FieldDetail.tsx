@@ -57,13 +57,8 @@ export const FieldDetail = ({
           const { key, label, mandatory, level, help } = field;
           onChange({ key, label, kind, mandatory, level, ...(help ? { help } : {}) });
         }}
-      >
-        {FIELD_KINDS.map((kind) => (
-          <option key={kind} value={kind}>
-            {KIND_WORDS[kind]}
-          </option>
-        ))}
-      </Select>
+        options={FIELD_KINDS.map((kind) => ({ value: kind, text: KIND_WORDS[kind] }))}
+      />
       {field.kind === 'number' && (
         <TextField
           label={wording.unit}
@@ -81,14 +76,9 @@ export const FieldDetail = ({
             const above = fields.find((one) => one.kind === 'choice' && one.list === list?.dependsOn && one !== field);
             edit({ list: list?.key, options: list?.options ?? [], dependsOn: above?.key });
           }}
-        >
-          <option value="">{wording.optionsOfThisField}</option>
-          {choices.map((list) => (
-            <option key={list.key} value={list.key}>
-              {list.name}
-            </option>
-          ))}
-        </Select>
+          empty={wording.optionsOfThisField}
+          options={choices.map((list) => ({ value: list.key, text: list.name }))}
+        />
       )}
       {isChoice && (
         <Select
@@ -96,16 +86,9 @@ export const FieldDetail = ({
           value={field.dependsOn ?? ''}
           onChange={(value) => edit({ dependsOn: value || undefined })}
           hint={wording.offersTheOptionsThatBelongTo}
-        >
-          <option value="">{wording.nothing}</option>
-          {others
-            .filter((one) => one.kind === 'choice')
-            .map((one) => (
-              <option key={one.key} value={one.key}>
-                {one.label}
-              </option>
-            ))}
-        </Select>
+          empty={wording.nothing}
+          options={others.filter((one) => one.kind === 'choice').map((one) => ({ value: one.key, text: one.label }))}
+        />
       )}
       {isChoice && !field.list && (
         <div className="col-span-3">
@@ -245,20 +228,15 @@ const FirstValue = ({ field, edit }: { field: Field; edit: Edit }) => {
             label={wording.value}
             value={field.default.value}
             onChange={(text) => edit({ default: { from: 'fixed', value: text } })}
-          >
-            <option value="">–</option>
-            {(field.kind === 'choice'
+            empty={'–'}
+            options={(field.kind === 'choice'
               ? (field.options ?? []).map((option) => [option.code, option.text] as const)
               : ([
                   ['true', 'yes'],
                   ['false', 'no'],
                 ] as const)
-            ).map(([code, text]) => (
-              <option key={code} value={code}>
-                {text || code}
-              </option>
-            ))}
-          </Select>
+            ).map(([code, text]) => ({ value: code, text: text || code }))}
+          />
         ) : field.kind === 'date' ? (
           <DateField
             label={wording.value}
@@ -300,14 +278,9 @@ const EntryDetail = ({
         label={wording.lookUpList}
         value={field.list ?? ''}
         onChange={(value) => edit({ list: value || undefined, fills: undefined })}
-      >
-        <option value="">{wording.chooseAList}</option>
-        {lookups.map((one) => (
-          <option key={one.key} value={one.key}>
-            {one.name}
-          </option>
-        ))}
-      </Select>
+        empty={wording.chooseAList}
+        options={lookups.map((one) => ({ value: one.key, text: one.name }))}
+      />
       {list && list.metadata.length > 0 && (
         <div className="col-span-3 grid grid-cols-3 gap-4">
           {list.metadata.map((fieldValue) => (
@@ -316,14 +289,9 @@ const EntryDetail = ({
               label={wording.ofTheEntryFills(fieldValue.label)}
               value={Object.entries(field.fills ?? {}).find(([, from]) => from === fieldValue.key)?.[0] ?? ''}
               onChange={(value) => fill(fieldValue.key, value)}
-            >
-              <option value="">{wording.nothing}</option>
-              {others.map((one) => (
-                <option key={one.key} value={one.key}>
-                  {one.label}
-                </option>
-              ))}
-            </Select>
+              empty={wording.nothing}
+              options={others.map((one) => ({ value: one.key, text: one.label }))}
+            />
           ))}
         </div>
       )}

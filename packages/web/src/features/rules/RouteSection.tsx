@@ -55,14 +55,13 @@ export const RouteSection = ({ rule, edit, types }: Section & { types: readonly 
           }))}
         />
         <span className="ml-auto w-64">
-          <Select label={wording.copyTheRouteOf} value="" onChange={(value) => value && taking.mutate(value)}>
-            <option value="">{taking.isPending ? wording.copying : wording.chooseAType}</option>
-            {types.map((type) => (
-              <option key={type.id} value={type.id}>
-                {type.code} {type.name}
-              </option>
-            ))}
-          </Select>
+          <Select
+            label={wording.copyTheRouteOf}
+            value=""
+            onChange={(value) => value && taking.mutate(value)}
+            empty={taking.isPending ? wording.copying : wording.chooseAType}
+            options={types.map((type) => ({ value: type.id, text: `${type.code} ${type.name}` }))}
+          />
         </span>
       </div>
       <Refusals error={taking.error} />
@@ -180,13 +179,8 @@ const RequirementFields = ({
           label={`${change} change`}
           value={reading.perChange[change] ?? 'read all'}
           onChange={(value) => edit({ reading: { ...reading, perChange: { ...reading.perChange, [change]: value } } })}
-        >
-          {PER_CHANGE.map((duty) => (
-            <option key={duty} value={duty}>
-              {duty}
-            </option>
-          ))}
-        </Select>
+          options={PER_CHANGE.map((duty) => ({ value: duty, text: duty }))}
+        />
       ))}
     </div>
     <div className="col-span-2">

@@ -70,13 +70,8 @@ export const RouteSteps = ({
               label={wording.kind}
               value={step.kind}
               onChange={(value) => change(index, { kind: value as Step['kind'] })}
-            >
-              {KINDS.map((kind) => (
-                <option key={kind.value} value={kind.value}>
-                  {kind.text}
-                </option>
-              ))}
-            </Select>
+              options={KINDS}
+            />
             <DoneRule rule={step.rule} onChange={(next) => change(index, { rule: next })} />
             <TextField
               label={wording.days}

@@ -30,14 +30,9 @@ const BeginWith = ({ rule, edit, types }: Section & { types: readonly TypeSummar
             ? wording.copiedFromEnterCodeAndName(taking.data.rule.code, taking.data.rule.name)
             : wording.rulesFieldsAndRouteAreCopied
         }
-      >
-        <option value="">{taking.isPending ? wording.copying : wording.chooseATypeToCopy}</option>
-        {types.map((type) => (
-          <option key={type.id} value={type.id}>
-            {wording.copyOf(type.code, type.name)}
-          </option>
-        ))}
-      </Select>
+        empty={taking.isPending ? wording.copying : wording.chooseATypeToCopy}
+        options={types.map((type) => ({ value: type.id, text: wording.copyOf(type.code, type.name) }))}
+      />
       <Refusals error={taking.error} />
     </div>
   );
@@ -162,25 +157,18 @@ export const LifeSection = ({ rule, edit }: Section) => (
       value={rule.scheme.kind}
       onChange={(value) => edit({ scheme: SCHEMES.find((one) => one.kind === value)?.make() ?? rule.scheme })}
       hint={wording.givesScheme(sampleLabels(rule.scheme))}
-    >
-      {SCHEMES.map((scheme) => (
-        <option key={scheme.kind} value={scheme.kind}>
-          {scheme.text}
-        </option>
-      ))}
-    </Select>
+      options={SCHEMES.map((scheme) => ({ value: scheme.kind, text: scheme.text }))}
+    />
     <SchemeDetail scheme={rule.scheme} onChange={(scheme) => edit({ scheme })} />
     <Select
       label={wording.versionsBeforeTheFirstRelease}
       value={draftNumbersOf(rule.scheme)}
       onChange={(value) => edit({ scheme: { ...rule.scheme, drafts: value as DraftNumbers } })}
-    >
-      {DRAFT_NUMBERS.map((drafts) => (
-        <option key={drafts} value={drafts}>
-          {drafts === '0.n' ? wording.n01N02 : wording.n1N2}
-        </option>
-      ))}
-    </Select>
+      options={DRAFT_NUMBERS.map((drafts) => ({
+        value: drafts,
+        text: drafts === '0.n' ? wording.n01N02 : wording.n1N2,
+      }))}
+    />
     <TextField
       label={wording.reviewIntervalInMonths}
       type="number"
@@ -217,13 +205,11 @@ const SchemeDetail = ({ scheme, onChange }: { scheme: Scheme; onChange: (scheme:
           label={wording.digits}
           value={String(scheme.width ?? 1)}
           onChange={(value) => onChange({ ...scheme, width: Number(value) })}
-        >
-          {[1, 2, 3, 4].map((n) => (
-            <option key={n} value={n}>
-              {n === 1 ? wording.asManyAsNeeded : wording.atLeast(n)}
-            </option>
-          ))}
-        </Select>
+          options={[1, 2, 3, 4].map((n) => ({
+            value: String(n),
+            text: n === 1 ? wording.asManyAsNeeded : wording.atLeast(n),
+          }))}
+        />
       </div>
     );
   if (scheme.kind !== 'staged') return <span />;

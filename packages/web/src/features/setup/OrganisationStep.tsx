@@ -41,11 +41,12 @@ const OrganisationForm = ({ organisation }: { organisation: Organisation }) => {
       }}
     >
       <NameAndCode value={draft} onChange={edit} />
-      <Select label={wording.timeZone} value={draft.zone} onChange={(value) => edit({ zone: value })}>
-        {[...new Set([draft.zone, ...ZONES])].map((zone) => (
-          <option key={zone}>{zone}</option>
-        ))}
-      </Select>
+      <Select
+        label={wording.timeZone}
+        value={draft.zone}
+        onChange={(value) => edit({ zone: value })}
+        options={[...new Set([draft.zone, ...ZONES])].map((zone) => ({ value: zone, text: zone }))}
+      />
       <FileDrop label={wording.logo} value={logo} onChange={setLogo} />
       <fieldset>
         <legend className="cap mb-1">{wording.workingDays}</legend>
@@ -101,23 +102,18 @@ const HolidaysOf = ({
           setRegion('');
         }}
         hint={wording.countryHint}
-      >
-        <option value="">–</option>
-        {data?.countries.map(({ code, name }) => (
-          <option key={code} value={code}>
-            {name}
-          </option>
-        ))}
-      </Select>
+        empty={'–'}
+        options={data?.countries.map(({ code, name }) => ({ value: code, text: name }))}
+      />
       {(data?.regions.length ?? 0) > 0 && (
-        <Select label={wording.region} optional value={region} onChange={setRegion}>
-          <option value="">–</option>
-          {data?.regions.map(({ code, name }) => (
-            <option key={code} value={code}>
-              {name}
-            </option>
-          ))}
-        </Select>
+        <Select
+          label={wording.region}
+          optional
+          value={region}
+          onChange={setRegion}
+          empty={'–'}
+          options={data?.regions.map(({ code, name }) => ({ value: code, text: name }))}
+        />
       )}
       <span className="text-ink-2">{wording.holidays(count(holidays.length, 'holiday'))}</span>
       {found.length > 0 && (

@@ -70,14 +70,9 @@ export const TemplateDialog = ({
           value={typeId}
           disabled={template !== undefined}
           onChange={(value) => edit({ typeId: value })}
-        >
-          <option value="">{wording.chooseAType}</option>
-          {types.map((type) => (
-            <option key={type.id} value={type.id}>
-              {type.code} {type.name}
-            </option>
-          ))}
-        </Select>
+          empty={wording.chooseAType}
+          options={types.map((type) => ({ value: type.id, text: `${type.code} ${type.name}` }))}
+        />
         <TextField
           label={wording.name}
           required

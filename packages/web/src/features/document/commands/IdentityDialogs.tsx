@@ -48,14 +48,13 @@ const Renumber = ({ page, close }: Props) => {
       onClose={close}
     >
       {type?.numbering ? (
-        <Select label={wording.newNumber} value={number} onChange={setNumber}>
-          <option value="">{wording.nextNumberByRule}</option>
-          {type.reserved.map((one) => (
-            <option key={one} value={one}>
-              {wording.reservedForYou(one)}
-            </option>
-          ))}
-        </Select>
+        <Select
+          label={wording.newNumber}
+          value={number}
+          onChange={setNumber}
+          empty={wording.nextNumberByRule}
+          options={type.reserved.map((one) => ({ value: one, text: wording.reservedForYou(one) }))}
+        />
       ) : (
         <TextField label={wording.externalNumber} required value={number} onChange={setNumber} />
       )}
