@@ -16,12 +16,6 @@ export const writing = async (organisation: TestOrganisation) => {
     title: 'Bench',
     metadata: {},
     uploadId: file?.id ?? '',
-    summary: '',
-    ownerId: null,
-    number: null,
-    label: null,
-    keywords: [],
-    note: '',
   };
   const clients = 32;
   const each = 12;

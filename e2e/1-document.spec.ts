@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, type Page, test } from '@playwright/test';
 import { command, goTo, PASSWORD, pageOf, pick } from './people.ts';
 
 /** One document from an unregistered file to a signed reading, by the people who do it. */
@@ -62,15 +62,20 @@ test('checking out reserves it for everyone to see, and checking in makes versio
   await expect(page.getByText('Draft, version 2')).toBeVisible();
 });
 
-test('the reviewer finds it on the Desk, comments and rejects; the words are on the author’s Desk', async ({
-  browser,
-}) => {
-  const author = await pageOf(browser, 'joren.adeyemi');
+/** Submits the draft to the one reviewer, and sees that it waits for him. */
+const submitToReviewer = async (author: Page, number: string) => {
   await goTo(author, number);
   await author.getByRole('button', { name: 'Submit for review' }).click();
   await pick(author, 'Reviewers (at least 1)', 'Uwe Marten');
   await author.getByRole('dialog').getByRole('button', { name: 'Submit', exact: true }).click();
   await expect(author.getByText('Waiting for Uwe Marten')).toBeVisible();
+};
+
+test('the reviewer finds it on the Desk, comments and rejects; the words are on the author’s Desk', async ({
+  browser,
+}) => {
+  const author = await pageOf(browser, 'joren.adeyemi');
+  await submitToReviewer(author, number);
   const reviewer = await pageOf(browser, 'uwe.marten');
   await reviewer.goto('/');
   await reviewer.getByRole('link', { name: `Review: ${number}` }).click();
@@ -90,11 +95,7 @@ test('the reviewer finds it on the Desk, comments and rejects; the words are on 
 
 test('sent again, reviewed and signed by owner and technical authority, it is approved', async ({ browser }) => {
   const author = await pageOf(browser, 'joren.adeyemi');
-  await goTo(author, number);
-  await author.getByRole('button', { name: 'Submit for review' }).click();
-  await pick(author, 'Reviewers (at least 1)', 'Uwe Marten');
-  await author.getByRole('dialog').getByRole('button', { name: 'Submit', exact: true }).click();
-  await expect(author.getByText('Waiting for Uwe Marten')).toBeVisible();
+  await submitToReviewer(author, number);
   const reviewer = await pageOf(browser, 'uwe.marten');
   await reviewer.goto('/');
   await reviewer.getByRole('link', { name: `Review: ${number}` }).click();

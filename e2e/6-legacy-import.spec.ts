@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import { expect, test } from '@playwright/test';
+import { expect, type Page, test } from '@playwright/test';
 import { legacyImport, zipOf } from '../packages/demo/src/legacyImport.ts';
 import { pageOf } from './people.ts';
 
@@ -8,6 +8,17 @@ test.describe.configure({ mode: 'serial' });
 
 const stock = legacyImport();
 let refused = '';
+
+/** Uploads the files of the list and has every line checked. */
+const checkLines = async (page: Page) => {
+  await page.getByLabel('Files in the list').setInputFiles({
+    name: 'old reports.zip',
+    mimeType: 'application/zip',
+    buffer: Buffer.from(zipOf(stock.files)),
+  });
+  await expect(page.getByText(/19\d file names/)).toBeVisible();
+  await page.getByRole('button', { name: 'Check all lines' }).click();
+};
 
 test('a list is judged line by line, and what is right is taken over with its files', async ({ browser }) => {
   const page = await pageOf(browser, 'ines.varga');
@@ -18,13 +29,7 @@ test('a list is judged line by line, and what is right is taken over with its fi
   await page.waitForURL(/\/imports\/[0-9a-f-]{36}/);
   // Columns with these headings were laid down before; they are read the same way.
   await expect(page.getByText('12 of 12 recognised')).toBeVisible();
-  await page.getByLabel('Files in the list').setInputFiles({
-    name: 'old reports.zip',
-    mimeType: 'application/zip',
-    buffer: Buffer.from(zipOf(stock.files)),
-  });
-  await expect(page.getByText(/19\d file names/)).toBeVisible();
-  await page.getByRole('button', { name: 'Check all lines' }).click();
+  await checkLines(page);
   await expect(page.getByText('scan 0075.md is not among the uploaded files.').first()).toBeVisible();
   await expect(page.getByText('There is no person called Hugo Wendt.').first()).toBeVisible();
   const download = page.waitForEvent('download');
@@ -53,13 +58,7 @@ test('the refused lines, mended, come in by the columns that were laid down befo
   await page.waitForURL(/\/imports\/[0-9a-f-]{36}/);
   await page.getByLabel('Meaning of Report no.').selectOption({ label: 'Number' });
   await page.getByRole('button', { name: 'Save columns' }).click();
-  await page.getByLabel('Files in the list').setInputFiles({
-    name: 'old reports.zip',
-    mimeType: 'application/zip',
-    buffer: Buffer.from(zipOf(stock.files)),
-  });
-  await expect(page.getByText(/19\d file names/)).toBeVisible();
-  await page.getByRole('button', { name: 'Check all lines' }).click();
+  await checkLines(page);
   const take = page.getByRole('button', { name: /^Import [1-9]\d*$/ });
   await take.click();
   await page.getByRole('dialog').getByLabel('Reason').fill('Mended');

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { expect, type Page, test } from '@playwright/test';
 import sharp from 'sharp';
-import { command, pageOf, registerText } from './people.ts';
+import { command, pageOf, registerText, typeInBrowser } from './people.ts';
 
 // Working with one's own program or here, marking up, answering, linking.
 
@@ -72,14 +72,12 @@ test('the last mark is undone, and words of a text are commented on in place', a
 
 test('a text is edited in the browser: kept while it is written, checked in as one version', async ({ browser }) => {
   const page = await pageOf(browser, 'joren.adeyemi');
-  const number = await registerText(page, 'Snow on the platform', '# Snow\n\nThe platform is cleared.\n');
-  await page.goto(`/d/${number}?command=check%20out`);
-  await page.getByText('Edit in the browser').click();
-  await page.getByRole('dialog').getByRole('button', { name: 'Check out' }).click();
-  await page.waitForURL(/\/edit$/);
-  await page.locator('.cm-content').click();
-  await page.keyboard.press('Control+End');
-  await page.keyboard.type('Sand is spread afterwards.');
+  const number = await typeInBrowser(
+    page,
+    'Snow on the platform',
+    '# Snow\n\nThe platform is cleared.\n',
+    'Sand is spread afterwards.',
+  );
   await expect(page.getByRole('article').getByText('Sand is spread afterwards.')).toBeVisible();
   await expect(page.getByRole('status').filter({ hasText: 'visible to nobody else' })).toBeVisible();
   // A window that is closed loses nothing.

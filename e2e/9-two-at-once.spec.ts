@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { pageOf, registerText } from './people.ts';
+import { pageOf, registerText, typeInBrowser } from './people.ts';
 
 // Two people at the same thing: nothing that one saved is undone by the other, nothing that was typed is lost.
 
@@ -100,14 +100,7 @@ test('two add to one look-up list: both entries are there', async ({ browser }) 
 
 test('a text is left a moment after the last letter, and is kept all the same', async ({ browser }) => {
   const page = await pageOf(browser, 'joren.adeyemi');
-  const number = await registerText(page, 'Wind on the tower', 'It is measured.\n');
-  await page.goto(`/d/${number}?command=check%20out`);
-  await page.getByText('Edit in the browser').click();
-  await page.getByRole('dialog').getByRole('button', { name: 'Check out' }).click();
-  await page.waitForURL(/\/edit$/);
-  await page.locator('.cm-content').click();
-  await page.keyboard.press('Control+End');
-  await page.keyboard.type('At the top.');
+  const number = await typeInBrowser(page, 'Wind on the tower', 'It is measured.\n', 'At the top.');
   await page.getByRole('link', { name: /^Desk/ }).click();
   await expect(page).toHaveURL(/\/$/);
   await page.goto(`/d/${number}/edit`);

@@ -72,3 +72,16 @@ export const axeFindings = async (name: string, page: Page): Promise<string[]> =
     return `${name}: ${id} ${places.join(' | ')}`;
   });
 };
+
+/** Registers a text, checks it out to be edited in the browser, and types at its end; gives its number. */
+export const typeInBrowser = async (page: Page, title: string, text: string, typed: string): Promise<string> => {
+  const number = await registerText(page, title, text);
+  await page.goto(`/d/${number}?command=check%20out`);
+  await page.getByText('Edit in the browser').click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Check out' }).click();
+  await page.waitForURL(/\/edit$/);
+  await page.locator('.cm-content').click();
+  await page.keyboard.press('Control+End');
+  await page.keyboard.type(typed);
+  return number;
+};

@@ -14,6 +14,7 @@ import {
   Seen,
   text,
 } from './common.ts';
+import { documentCommand } from './documentCommand.ts';
 import { DocumentPage, Folder, HistoryEntry, TypeInfo } from './documents.ts';
 import { endpoint } from './endpoint.ts';
 
@@ -312,13 +313,11 @@ export const documentEndpoints = {
       'document_removed',
     ],
   }),
-  checkIn: endpoint({
+  checkIn: documentCommand({
     id: 'checkIn',
     feature: 'authoring',
-    method: 'POST',
     path: '/api/documents/:document/check-in',
     summary: 'Check in with a note: makes the next version',
-    params: DocumentParam,
     body: z.strictObject({
       seen: Seen,
       /** The main original; null: it stays. */
@@ -340,9 +339,6 @@ export const documentEndpoints = {
     }),
     answer: z.object({ version: z.number().int() }),
     problems: [
-      'changed_meanwhile',
-      'not_found',
-      'right_missing',
       'not_checked_out',
       'checked_out',
       'same_content',
@@ -353,9 +349,7 @@ export const documentEndpoints = {
       'wrong_state',
       'field_unknown',
       'field_wrong_kind',
-      'input_invalid',
       'content_missing',
-      'document_removed',
     ],
   }),
   discardCheckout: endpoint({
@@ -468,13 +462,11 @@ export const documentEndpoints = {
       'title_language_invalid',
     ],
   }),
-  renumber: endpoint({
+  renumber: documentCommand({
     id: 'renumberDocument',
     feature: 'authoring',
-    method: 'POST',
     path: '/api/documents/:document/renumber',
     summary: 'Renumber while no revision has left draft; the old number becomes void and leads here',
-    params: DocumentParam,
     body: z.strictObject({
       seen: Seen,
       /** Null: the next by the rule; else a reserved one, or one from outside. */
@@ -483,9 +475,6 @@ export const documentEndpoints = {
     }),
     answer: z.object({ number: z.string() }),
     problems: [
-      'changed_meanwhile',
-      'not_found',
-      'right_missing',
       'number_is_known',
       'number_same',
       'number_taken',
@@ -497,46 +486,25 @@ export const documentEndpoints = {
       'number_too_long',
       'checked_out',
       'folder_shut',
-      'document_removed',
-      'input_invalid',
     ],
   }),
-  rename: endpoint({
+  rename: documentCommand({
     id: 'renameFile',
     feature: 'authoring',
-    method: 'POST',
     path: '/api/documents/:document/rename-file',
     summary: 'Rename the stored original, as a new version, where no rule names it',
-    params: DocumentParam,
     body: z.strictObject({ seen: Seen, name: text(200, 1) }),
     answer: z.object({ version: z.number().int() }),
-    problems: [
-      'changed_meanwhile',
-      'not_found',
-      'right_missing',
-      'name_by_rule',
-      'file_name_invalid',
-      'same_content',
-      'wrong_state',
-      'checked_out',
-      'folder_shut',
-      'document_removed',
-      'input_invalid',
-    ],
+    problems: ['name_by_rule', 'file_name_invalid', 'same_content', 'wrong_state', 'checked_out', 'folder_shut'],
   }),
-  replace: endpoint({
+  replace: documentCommand({
     id: 'replaceContent',
     feature: 'authoring',
-    method: 'POST',
     path: '/api/documents/:document/replace-content',
     summary: 'Use the content of another document as the next version; both histories say so',
-    params: DocumentParam,
     body: z.strictObject({ seen: Seen, from: text(120, 1), note: text(2000, 1) }),
     answer: z.object({ version: z.number().int() }),
     problems: [
-      'changed_meanwhile',
-      'not_found',
-      'right_missing',
       'parent_unknown',
       'replace_itself',
       'original_missing',
@@ -544,8 +512,6 @@ export const documentEndpoints = {
       'wrong_state',
       'checked_out',
       'folder_shut',
-      'document_removed',
-      'input_invalid',
     ],
   }),
   checkSource: endpoint({

@@ -172,6 +172,14 @@ export type AssignmentInfo = z.infer<typeof AssignmentInfo>;
 export type SignatureInfo = z.infer<typeof SignatureInfo>;
 
 export const Mark = z.enum(['in force', 'open', 'old']);
+/** How a document with the revision that is meant stands in a list. */
+export const DocumentLine = z.object({
+  documentId: Id,
+  number: z.string(),
+  title: z.string(),
+  label: z.string(),
+  mark: Mark,
+});
 /** What is awaited: the one next step of a document. */
 export const NextStep = z.object({
   kind: z.enum(['finish', 'checked out', 'decide', 'held up', 'release', 'scheduled', 'blocked', 'withdrawal planned']),

@@ -30,7 +30,7 @@ export type Endpoint<
 };
 
 const none = z.strictObject({});
-type None = typeof none;
+export type None = typeof none;
 
 /** Describes an endpoint; what is left out is empty. */
 export const endpoint = <

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { Day, Id, Instant, PersonRef, State } from './common.ts';
-import { Mark, NextStep } from './documents.ts';
+import { DocumentLine, Mark, NextStep } from './documents.ts';
 import { endpoint } from './endpoint.ts';
 import { TABLE_FORMATS } from './tables.ts';
 
@@ -61,12 +61,7 @@ export const Facets = z.object({
   review: z.array(FacetValue),
 });
 export type Facets = z.infer<typeof Facets>;
-export const Preview = z.object({
-  documentId: Id,
-  number: z.string(),
-  title: z.string(),
-  label: z.string(),
-  mark: Mark,
+export const Preview = DocumentLine.extend({
   state: State,
   owner: PersonRef,
   now: z.string().nullable(),
@@ -84,12 +79,7 @@ export const Preview = z.object({
   readers: z.object({ done: z.number().int(), owed: z.number().int() }),
 });
 export type Preview = z.infer<typeof Preview>;
-export const Hit = z.object({
-  documentId: Id,
-  number: z.string(),
-  title: z.string(),
-  label: z.string(),
-  mark: Mark,
+export const Hit = DocumentLine.extend({
   state: State,
   where: z.enum(['number', 'title', 'metadata', 'contents']),
   passage: z.string(),

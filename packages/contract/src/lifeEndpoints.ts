@@ -1,24 +1,20 @@
 import { z } from 'zod';
 import { Day, DocumentParam, Id, Instant, RefusalSchema, Seen, State, ToSign, text } from './common.ts';
+import { documentCommand } from './documentCommand.ts';
 import { endpoint } from './endpoint.ts';
 
 const Reason = text(2000, 1);
 
 /** The commands in the life of a revision: sending, recalling, releasing, revising, withdrawing. */
 export const lifeEndpoints = {
-  submit: endpoint({
+  submit: documentCommand({
     id: 'submit',
     feature: 'rounds',
-    method: 'POST',
     path: '/api/documents/:document/submit',
     summary: 'Submit for review and approval: starts a new round',
-    params: DocumentParam,
     body: z.strictObject({ seen: Seen, message: text(2000).default(''), chosen: z.array(Id).max(50).default([]) }),
     answer: z.object({ round: z.number().int() }),
     problems: [
-      'changed_meanwhile',
-      'not_found',
-      'right_missing',
       'checked_out',
       'original_missing',
       'field_value_missing',
@@ -27,8 +23,6 @@ export const lifeEndpoints = {
       'step_too_few_chosen',
       'step_k_greater_than_people',
       'wrong_state',
-      'input_invalid',
-      'document_removed',
       'person_inactive',
       'blocking_comment',
     ],
@@ -58,23 +52,19 @@ export const lifeEndpoints = {
     }),
     problems: ['not_found', 'right_missing', 'wrong_state'],
   }),
-  recall: endpoint({
+  recall: documentCommand({
     id: 'recall',
     feature: 'rounds',
-    method: 'POST',
     path: '/api/documents/:document/recall',
     summary: 'Recall a round: the revision is a draft again',
-    params: DocumentParam,
     body: z.strictObject({ seen: Seen, reason: Reason }),
-    problems: ['changed_meanwhile', 'not_found', 'right_missing', 'wrong_state', 'input_invalid', 'document_removed'],
+    problems: ['wrong_state'],
   }),
-  revise: endpoint({
+  revise: documentCommand({
     id: 'revise',
     feature: 'release',
-    method: 'POST',
     path: '/api/documents/:document/revise',
     summary: 'Begin the next revision, minor or major, from the last file or an outside one',
-    params: DocumentParam,
     body: z.strictObject({
       seen: Seen,
       changeKind: z.enum(['minor', 'major', 'editorial']),
@@ -86,9 +76,6 @@ export const lifeEndpoints = {
     }),
     answer: z.object({ label: z.string() }),
     problems: [
-      'changed_meanwhile',
-      'not_found',
-      'right_missing',
       'revision_in_work',
       'revision_scheduled',
       'withdrawal_planned',
@@ -101,48 +88,25 @@ export const lifeEndpoints = {
       'label_not_after_last',
       'label_taken',
       'upload_unknown',
-      'input_invalid',
       'content_missing',
-      'document_removed',
       'wrong_state',
     ],
   }),
-  abandon: endpoint({
+  abandon: documentCommand({
     id: 'abandon',
     feature: 'release',
-    method: 'POST',
     path: '/api/documents/:document/abandon',
     summary: 'Abandon the draft',
-    params: DocumentParam,
     body: z.strictObject({ seen: Seen, reason: Reason }),
-    problems: [
-      'changed_meanwhile',
-      'not_found',
-      'right_missing',
-      'wrong_state',
-      'checked_out',
-      'input_invalid',
-      'document_removed',
-    ],
+    problems: ['wrong_state', 'checked_out'],
   }),
-  remove: endpoint({
+  remove: documentCommand({
     id: 'removeDocument',
     feature: 'release',
-    method: 'POST',
     path: '/api/documents/:document/remove',
     summary: 'Remove a document that was never in force: it leaves all lists and keeps its number',
-    params: DocumentParam,
     body: z.strictObject({ seen: Seen, reason: Reason }),
-    problems: [
-      'changed_meanwhile',
-      'not_found',
-      'right_missing',
-      'wrong_state',
-      'was_in_force',
-      'checked_out',
-      'input_invalid',
-      'document_removed',
-    ],
+    problems: ['wrong_state', 'was_in_force', 'checked_out'],
   }),
   restore: endpoint({
     id: 'restoreDocument',
@@ -198,13 +162,11 @@ export const lifeEndpoints = {
     }),
     problems: ['not_found', 'right_missing', 'wrong_state'],
   }),
-  release: endpoint({
+  release: documentCommand({
     id: 'release',
     feature: 'release',
-    method: 'POST',
     path: '/api/documents/:document/release',
     summary: 'Release now, or on a future day (`on`)',
-    params: DocumentParam,
     body: z.strictObject({
       seen: Seen,
       on: Day.nullable().default(null),
@@ -215,13 +177,10 @@ export const lifeEndpoints = {
     }),
     answer: z.object({ state: State }),
     problems: [
-      'changed_meanwhile',
       'signing_needs_password',
       'record_changed',
       'files_not_opened',
       'content_altered',
-      'not_found',
-      'right_missing',
       'wrong_state',
       'preflight_blocked',
       'day_not_after_today',
@@ -230,58 +189,33 @@ export const lifeEndpoints = {
       'signing_wrong',
       'signing_needs_name',
       'signing_locked',
-      'input_invalid',
-      'document_removed',
       'label_taken',
     ],
   }),
-  moveDay: endpoint({
+  moveDay: documentCommand({
     id: 'moveDay',
     feature: 'release',
-    method: 'POST',
     path: '/api/documents/:document/move-day',
     summary: 'Move the day of a scheduled release; without a day the release is no longer scheduled',
-    params: DocumentParam,
     body: z.strictObject({ seen: Seen, on: Day.nullable(), reason: Reason }),
     answer: z.object({ state: State }),
-    problems: [
-      'changed_meanwhile',
-      'not_found',
-      'right_missing',
-      'wrong_state',
-      'day_not_after_today',
-      'input_invalid',
-      'document_removed',
-    ],
+    problems: ['wrong_state', 'day_not_after_today'],
   }),
-  reopen: endpoint({
+  reopen: documentCommand({
     id: 'reopen',
     feature: 'release',
-    method: 'POST',
     path: '/api/documents/:document/reopen',
     summary: 'Return an approved or scheduled revision to draft; its signatures become void',
-    params: DocumentParam,
     body: z.strictObject({ seen: Seen, reason: Reason }),
-    problems: ['changed_meanwhile', 'not_found', 'right_missing', 'wrong_state', 'input_invalid', 'document_removed'],
+    problems: ['wrong_state'],
   }),
-  withdraw: endpoint({
+  withdraw: documentCommand({
     id: 'withdraw',
     feature: 'release',
-    method: 'POST',
     path: '/api/documents/:document/withdraw',
     summary: 'Withdraw what is in force, now or on a future day',
-    params: DocumentParam,
     body: z.strictObject({ seen: Seen, on: Day.nullable().default(null), reason: Reason }),
-    problems: [
-      'changed_meanwhile',
-      'not_found',
-      'right_missing',
-      'nothing_in_force',
-      'revision_in_work',
-      'day_not_after_today',
-      'input_invalid',
-      'document_removed',
-    ],
+    problems: ['nothing_in_force', 'revision_in_work', 'day_not_after_today'],
   }),
   reinstatement: endpoint({
     id: 'reinstatement',
@@ -293,13 +227,11 @@ export const lifeEndpoints = {
     answer: z.object({ label: z.string(), signing: ToSign }),
     problems: ['not_found', 'right_missing', 'nothing_withdrawn'],
   }),
-  reinstate: endpoint({
+  reinstate: documentCommand({
     id: 'reinstate',
     feature: 'release',
-    method: 'POST',
     path: '/api/documents/:document/reinstate',
     summary: 'Reinstate the withdrawn revision: a new period begins',
-    params: DocumentParam,
     body: z.strictObject({
       seen: Seen,
       reason: Reason,
@@ -308,37 +240,23 @@ export const lifeEndpoints = {
       digest: z.string().max(64),
     }),
     problems: [
-      'changed_meanwhile',
       'record_changed',
       'files_not_opened',
       'content_altered',
-      'not_found',
-      'right_missing',
       'already_in_force',
       'revision_in_work',
       'nothing_withdrawn',
       'signing_wrong',
       'signing_needs_name',
       'signing_locked',
-      'input_invalid',
-      'document_removed',
     ],
   }),
-  cancelWithdrawal: endpoint({
+  cancelWithdrawal: documentCommand({
     id: 'cancelWithdrawal',
     feature: 'release',
-    method: 'POST',
     path: '/api/documents/:document/cancel-withdrawal',
     summary: 'Cancel a planned withdrawal',
-    params: DocumentParam,
     body: z.strictObject({ seen: Seen, reason: Reason }),
-    problems: [
-      'changed_meanwhile',
-      'not_found',
-      'right_missing',
-      'no_withdrawal_planned',
-      'input_invalid',
-      'document_removed',
-    ],
+    problems: ['no_withdrawal_planned'],
   }),
 };

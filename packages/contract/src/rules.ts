@@ -1,11 +1,10 @@
 import {
   CONFIDENTIALITIES,
-  DEFAULT_NAMING_RULE,
   DRAFT_NUMBERS,
   FIELD_KINDS,
   FIELD_LEVELS,
   FORBIDDEN,
-  NO_POLICY,
+  NEW_TYPE as PLAIN_TYPE,
 } from '@kanonos/core';
 import { z } from 'zod';
 import { Day, Id, Instant, PersonRef, RefusalSchema, RowVersion, State, text } from './common.ts';
@@ -159,27 +158,7 @@ export const TypeRule = z.strictObject({
 export type TypeRule = z.infer<typeof TypeRule>;
 
 /** A type before anything is configured for it. */
-export const NEW_TYPE: TypeRule = {
-  code: '',
-  name: '',
-  family: '',
-  group: '',
-  help: '',
-  example: '',
-  numbering: '{type}-{counter:4}',
-  externalPattern: null,
-  naming: DEFAULT_NAMING_RULE,
-  filing: null,
-  scheme: { kind: 'letters' },
-  fields: [],
-  readersNeeded: false,
-  reviewMonths: 12,
-  releaseWithoutRoute: false,
-  takeOver: false,
-  registerUnitIds: [],
-  retired: false,
-  ...(NO_POLICY as Pick<TypeRule, keyof typeof NO_POLICY>),
-};
+export const NEW_TYPE: TypeRule = { ...PLAIN_TYPE } as TypeRule;
 
 export const Difference = z.object({ what: z.string(), before: z.string(), after: z.string() });
 export type Difference = z.infer<typeof Difference>;

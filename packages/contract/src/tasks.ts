@@ -1,7 +1,7 @@
 import { DECISIONS } from '@kanonos/core';
 import { z } from 'zod';
 import { Day, FileToOpen, Id, Instant, PersonRef, State, text } from './common.ts';
-import { Mark, RoundInfo, VersionInfo } from './documents.ts';
+import { DocumentLine, Mark, RoundInfo, VersionInfo } from './documents.ts';
 import { endpoint } from './endpoint.ts';
 
 /** What waits, by what would take it further; the order is that of the Desk. */
@@ -19,14 +19,9 @@ export const DESK_KINDS = [
   'review',
   'waiting',
 ] as const;
-export const DeskRow = z.object({
+export const DeskRow = DocumentLine.extend({
   kind: z.enum(DESK_KINDS),
   id: Id,
-  documentId: Id,
-  number: z.string(),
-  title: z.string(),
-  label: z.string(),
-  mark: Mark,
   due: Day.nullable(),
   overdue: z.boolean(),
   daysOverdue: z.number().int(),
@@ -54,12 +49,7 @@ export const Desk = z.object({
   recentlyOpened: z.array(z.object({ number: z.string(), title: z.string(), label: z.string(), at: Instant })),
 });
 export type Desk = z.infer<typeof Desk>;
-export const SubmittedRow = z.object({
-  documentId: Id,
-  number: z.string(),
-  title: z.string(),
-  label: z.string(),
-  mark: Mark,
+export const SubmittedRow = DocumentLine.extend({
   state: State,
   sentAt: Instant,
   round: z.number().int(),

@@ -1,16 +1,8 @@
 import { expect, test } from 'vitest';
 import type { Right } from '../access/rights.ts';
-import type { FieldDefinition } from '../metadata/metadata.ts';
+import { field } from '../testing/field.ts';
 import { type BulkDocument, bulkDifferences, decideBulk } from './decideBulk.ts';
 
-const field = (key: string, more: Partial<FieldDefinition> = {}): FieldDefinition => ({
-  key,
-  label: key,
-  kind: 'text',
-  mandatory: false,
-  level: 'document',
-  ...more,
-});
 const fields = [
   field('limit', { level: 'revision' }),
   field('client'),

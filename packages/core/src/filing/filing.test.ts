@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import type { FieldDefinition } from '../metadata/metadata.ts';
+import { field } from '../testing/field.ts';
 import {
   checkFilingRule,
   decideFolder,
@@ -29,14 +29,6 @@ const plan = [
   folder('l', 'o', 'Lake line', { lead: 'Joren' }),
   folder('s', null, 'Structures'),
 ];
-const field = (key: string, more: Partial<FieldDefinition> = {}): FieldDefinition => ({
-  key,
-  label: key,
-  kind: 'text',
-  mandatory: false,
-  level: 'document',
-  ...more,
-});
 const codes = (refusals: { code: string }[]) => refusals.map((r) => r.code);
 
 test('the nearest folder with a value counts', () => {

@@ -94,16 +94,7 @@ const [NUMBER, TITLE, TYPE, FOLDER, OWNER, REV, STATUS, FROM, UNTIL, FILE, ON, R
 
 test('headings in the words of other organisations are understood, each meaning once, fields by their label', () => {
   expect(mapping.columns).toEqual([
-    'number',
-    'title',
-    'type',
-    'folder',
-    'owner',
-    'label',
-    'state',
-    'from',
-    'to',
-    'file',
+    ...['number', 'title', 'type', 'folder', 'owner', 'label', 'state', 'from', 'to', 'file'],
     'field:on',
     'field:result',
   ]);

@@ -1,8 +1,7 @@
 import { expect, test } from 'vitest';
 import type { FieldDefinition } from '../metadata/metadata.ts';
 import { fieldUses } from './fieldUses.ts';
-import { NO_POLICY } from './typePolicy.ts';
-import type { TypeRule } from './typeRule.ts';
+import { NEW_TYPE, type TypeRule } from './typeRule.ts';
 
 const field = (key: string, more: Partial<FieldDefinition> = {}): FieldDefinition => ({
   key,
@@ -13,18 +12,13 @@ const field = (key: string, more: Partial<FieldDefinition> = {}): FieldDefinitio
   ...more,
 });
 const rule: TypeRule = {
-  ...NO_POLICY,
+  ...NEW_TYPE,
   code: 'ACC',
   name: 'Acceptance',
   family: '',
-  group: '',
-  help: '',
-  example: '',
   numbering: 'THR-{field:line}-{counter:3}',
-  externalPattern: null,
   naming: '{number}_{field:line}_{title}.{ext}',
   filing: 'Projects / {field:client}',
-  scheme: { kind: 'letters' },
   fields: [
     field('region', { kind: 'choice' }),
     field('line', { kind: 'choice', dependsOn: 'region' }),
@@ -47,12 +41,6 @@ const rule: TypeRule = {
       },
     ],
   },
-  readersNeeded: false,
-  reviewMonths: 12,
-  releaseWithoutRoute: false,
-  takeOver: false,
-  registerUnitIds: [],
-  retired: false,
   head: '{field:client} {number}',
 };
 const uses = (key: string) => fieldUses(rule, key).map((use) => Object.values(use).join(' ').trim());

@@ -1,16 +1,9 @@
 import { expect, test } from 'vitest';
 import type { FieldDefinition } from '../metadata/metadata.ts';
+import { field } from '../testing/field.ts';
 import { ruleDifferences } from './difference.ts';
 import { checkFields } from './fields.ts';
 
-const field = (key: string, more: Partial<FieldDefinition> = {}): FieldDefinition => ({
-  key,
-  label: key,
-  kind: 'text',
-  mandatory: false,
-  level: 'document',
-  ...more,
-});
 const codes = (fields: FieldDefinition[]) => checkFields(fields).map((r) => `${r.code} ${r.params?.field}`);
 
 test('keys of fields are usable, not taken by the search, and once each', () => {

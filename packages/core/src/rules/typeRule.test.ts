@@ -1,7 +1,6 @@
 import { expect, test } from 'vitest';
 import type { FieldDefinition } from '../metadata/metadata.ts';
-import { NO_POLICY } from './typePolicy.ts';
-import { checkTypeRule, type TypeRule } from './typeRule.ts';
+import { checkTypeRule, NEW_TYPE, type TypeRule } from './typeRule.ts';
 
 const line: FieldDefinition = {
   key: 'line',
@@ -12,25 +11,13 @@ const line: FieldDefinition = {
   options: [{ code: 'N', text: 'North line' }],
 };
 const good: TypeRule = {
-  ...NO_POLICY,
+  ...NEW_TYPE,
   code: 'PRO',
   name: 'Procedure',
   family: 'Operation',
-  group: '',
-  help: '',
-  example: '',
   numbering: 'THR-{type}-{counter:4}',
-  externalPattern: null,
   naming: '{number}_{revision}_{title}.{ext}',
-  filing: null,
-  scheme: { kind: 'letters' },
   fields: [line],
-  readersNeeded: false,
-  reviewMonths: 12,
-  releaseWithoutRoute: false,
-  takeOver: false,
-  registerUnitIds: [],
-  retired: false,
 };
 const codes = (change: Partial<TypeRule>) => checkTypeRule({ ...good, ...change }).map((r) => r.code);
 

@@ -1,11 +1,11 @@
 import { checkFilingRule } from '../filing/filing.ts';
 import { type FieldDefinition, matchesWhole } from '../metadata/metadata.ts';
-import { namingTokens } from '../naming/fileName.ts';
+import { DEFAULT_NAMING_RULE, namingTokens } from '../naming/fileName.ts';
 import { parseRule } from '../numbering/rule.ts';
 import { type Refusal, refusal } from '../result.ts';
 import type { RevisionScheme } from '../revisions/labels.ts';
 import { checkFields, isPattern } from './fields.ts';
-import { checkTypePolicy, type TypePolicy } from './typePolicy.ts';
+import { checkTypePolicy, NO_POLICY, type TypePolicy } from './typePolicy.ts';
 
 /** The rules of the organisation for a type of documents. */
 export type TypeRule = TypePolicy & {
@@ -33,6 +33,29 @@ export type TypeRule = TypePolicy & {
   /** Who of those with *author* may register; nobody named: all of them. */
   registerUnitIds: readonly string[];
   retired: boolean;
+};
+
+/** A type before anything is configured for it. */
+export const NEW_TYPE: TypeRule = {
+  ...NO_POLICY,
+  code: '',
+  name: '',
+  family: '',
+  group: '',
+  help: '',
+  example: '',
+  numbering: '{type}-{counter:4}',
+  externalPattern: null,
+  naming: DEFAULT_NAMING_RULE,
+  filing: null,
+  scheme: { kind: 'letters' },
+  fields: [],
+  readersNeeded: false,
+  reviewMonths: 12,
+  releaseWithoutRoute: false,
+  takeOver: false,
+  registerUnitIds: [],
+  retired: false,
 };
 
 const CODE = /^[\p{L}\p{N}][\p{L}\p{N}-]{0,11}$/u;

@@ -1,5 +1,17 @@
 import type { EventPayloads } from './eventPayloads.ts';
 
+/** What happens in a round, from the submission to the last decision. */
+export const ROUND_EVENT_KINDS = [
+  'revision.submitted',
+  'decision.given',
+  'revision.entered-approval',
+  'revision.approved',
+  'round.approved',
+  'round.rejected',
+  'round.returned-to-step',
+  'round.asked-again',
+] as const;
+
 /**
  * Every kind of event that is recorded, as `thing.what-happened`. Stored in the hash chain of the audit trail: a kind is never renamed
  * and never removed, because old events use it.
@@ -15,14 +27,7 @@ export const EVENT_KINDS = [
   'metadata.corrected',
   'metadata.changed-in-bulk',
   'bulk-change.undone',
-  'revision.submitted',
-  'decision.given',
-  'revision.entered-approval',
-  'revision.approved',
-  'round.approved',
-  'round.rejected',
-  'round.returned-to-step',
-  'round.asked-again',
+  ...ROUND_EVENT_KINDS,
   'assignment.reminded',
   'revision.recalled',
   'revision.released',

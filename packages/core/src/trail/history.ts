@@ -1,4 +1,4 @@
-import type { EventKind } from './eventKinds.ts';
+import { type EventKind, ROUND_EVENT_KINDS } from './eventKinds.ts';
 
 /** What a reader of a history looks for: who decided what, what became of the content, who has read it. */
 export const HISTORY_TOPICS = ['decisions', 'content', 'readings'] as const;
@@ -7,14 +7,7 @@ export type HistoryTopic = (typeof HISTORY_TOPICS)[number];
 /** The kinds of events that tell of a topic; what is in none is shown where everything is. */
 export const KINDS_OF_TOPIC: { readonly [T in HistoryTopic]: readonly EventKind[] } = {
   decisions: [
-    'revision.submitted',
-    'decision.given',
-    'revision.entered-approval',
-    'revision.approved',
-    'round.approved',
-    'round.rejected',
-    'round.returned-to-step',
-    'round.asked-again',
+    ...ROUND_EVENT_KINDS,
     'revision.recalled',
     'revision.released',
     'revision.in-force',

@@ -30,12 +30,6 @@ describe('registering', () => {
       title: 'x',
       metadata: { unknown: 'x' },
       uploadId: await organisation.upload('author', 'x'),
-      summary: '',
-      ownerId: null,
-      number: null,
-      label: null,
-      keywords: [],
-      note: '',
     };
     expect(await codeOf(registerDocument(organisation.app, await organisation.as('author'), input, null))).toBe(
       'field_unknown',
@@ -73,12 +67,6 @@ describe('registering', () => {
       title: 'Once',
       metadata: {},
       uploadId: await organisation.upload('author', 'once'),
-      summary: '',
-      ownerId: null,
-      number: null,
-      label: null,
-      keywords: [],
-      note: '',
     };
     const [one, two] = await Promise.all([
       registerDocument(organisation.app, viewer, input, 'key-1'),

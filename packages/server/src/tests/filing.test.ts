@@ -1,5 +1,6 @@
 import type { api, BodyOf, Field } from '@kanonos/contract';
 import { afterAll, beforeAll, expect, test } from 'vitest';
+import { field } from '../../../core/src/testing/field.ts';
 import { applyBulk } from '../features/bulk/service.ts';
 import {
   addFolder,
@@ -17,14 +18,6 @@ import { newId } from '../platform/db/ids.ts';
 import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
 
 let organisation: TestOrganisation;
-const field = (key: string, more: Partial<Field> = {}): Field => ({
-  key,
-  label: key,
-  kind: 'text',
-  mandatory: false,
-  level: 'document',
-  ...more,
-});
 
 const setFields = async (code: string, fields: Field[], filing: string | null = null) => {
   const id = organisation.types.get(code) ?? '';

@@ -1,6 +1,6 @@
 import { api, ENDPOINTS, type Endpoint, PROBLEM_CODES, ProblemDocument, statusOf, toOpenApi } from '@kanonos/contract';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { cookieOf, openOrganisation, PASSWORD, type TestOrganisation } from './organisation.ts';
+import { cookieOf, openOrganisation, PASSWORD, READ_AND_SIGN, type TestOrganisation } from './organisation.ts';
 
 let organisation: TestOrganisation;
 let base: string;
@@ -153,19 +153,7 @@ const bodyFor = (endpoint: Endpoint): Record<string, unknown> => {
     reopen: { reason: 'x' },
     withdraw: { reason: 'x' },
     cancelWithdrawal: { reason: 'x' },
-    setRequirement: {
-      everyone: false,
-      unitIds: [],
-      personIds: [],
-      exceptPersonIds: [],
-      kind: 'read and sign',
-      instructions: '',
-      workingDays: 1,
-      newJoinerDays: 1,
-      perChange: {},
-      beforeInForce: false,
-      rowVersion: null,
-    },
+    setRequirement: { ...READ_AND_SIGN },
   };
   return withSeen(endpoint, (bodies[endpoint.id] ?? {}) as Record<string, unknown>);
 };

@@ -300,12 +300,6 @@ test('32 clients over 20 scopes, a third of the transactions undone at the last 
         title: `${marked ? 'undo' : 'keep'} ${n}`,
         metadata: { line: lines[(n * 7) % 20] ?? '' },
         uploadId,
-        summary: '',
-        ownerId: null,
-        number: null,
-        label: null,
-        keywords: [],
-        note: '',
       },
       null,
     );

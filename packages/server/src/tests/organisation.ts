@@ -36,6 +36,22 @@ import { createJobs } from '../platform/jobs/jobs.ts';
 
 export const PASSWORD = 'correct horse battery';
 
+/** A requirement to read and sign within three days, before it names anybody. */
+export const READ_AND_SIGN: BodyOf<typeof api.reading.setRequirement> = {
+  everyone: false,
+  unitIds: [],
+  personIds: [],
+  exceptPersonIds: [],
+  kind: 'read and sign',
+  instructions: '',
+  workingDays: 3,
+  newJoinerDays: 3,
+  perChange: {},
+  beforeInForce: false,
+  reason: '',
+  rowVersion: null,
+};
+
 type Registering = Parameters<typeof registerDocument>[2];
 
 /** A small organisation of its own in a database of its own, on the real PostgreSQL of the tests. */
@@ -382,12 +398,6 @@ export const openOrganisation = async (options: Options = {}): Promise<TestOrgan
           title: 'A procedure',
           metadata: {},
           uploadId: null,
-          summary: '',
-          ownerId: null,
-          number: null,
-          label: null,
-          keywords: [],
-          note: '',
           ...given,
         },
         null,
@@ -434,18 +444,8 @@ export const openOrganisation = async (options: Options = {}): Promise<TestOrgan
     },
     requireReading: async (ref, readers) => {
       await setRequirement(app, await as('controller'), ref, {
-        everyone: false,
-        unitIds: [],
+        ...READ_AND_SIGN,
         personIds: readers.map((reader) => ids[reader] ?? reader),
-        exceptPersonIds: [],
-        kind: 'read and sign',
-        instructions: '',
-        workingDays: 3,
-        newJoinerDays: 3,
-        perChange: {},
-        beforeInForce: false,
-        reason: '',
-        rowVersion: null,
       });
     },
     openFiles: async (person, ref) => {

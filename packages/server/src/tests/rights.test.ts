@@ -10,7 +10,7 @@ import { askFor } from '../features/viewing/asking.ts';
 import { makeWaiting } from '../features/viewing/making.ts';
 import { SYSTEM_CLOCK } from '../platform/app.ts';
 import { rows } from '../platform/db/connect.ts';
-import { cookieOf, openOrganisation, type TestOrganisation } from './organisation.ts';
+import { cookieOf, openOrganisation, READ_AND_SIGN, type TestOrganisation } from './organisation.ts';
 
 /** What each command on a document asks for, on one that is in work and on one that is in force. */
 const TABLE: Record<
@@ -83,20 +83,7 @@ const TABLE: Record<
   setRequirement: {
     inWork: 'manage',
     inForce: 'manage',
-    body: () => ({
-      everyone: false,
-      unitIds: [],
-      personIds: [],
-      exceptPersonIds: [],
-      kind: 'read and sign',
-      instructions: '',
-      workingDays: 1,
-      newJoinerDays: 1,
-      perChange: {},
-      beforeInForce: false,
-      reason: 'x',
-      rowVersion: 999,
-    }),
+    body: () => ({ ...READ_AND_SIGN, reason: 'x', rowVersion: 999 }),
   },
 };
 

@@ -1,6 +1,7 @@
 import { Readable } from 'node:stream';
-import { api, type Field, NEW_TYPE, type TypeRule } from '@kanonos/contract';
+import { api, NEW_TYPE, type TypeRule } from '@kanonos/contract';
 import { afterAll, beforeAll, expect, test } from 'vitest';
+import { field } from '../../../core/src/testing/field.ts';
 import { correctMetadata } from '../features/authoring/metadata.ts';
 import { takeUpload } from '../features/content/uploads.ts';
 import { numberRules } from '../features/numbers/service.ts';
@@ -30,14 +31,6 @@ beforeAll(async () => {
 afterAll(() => organisation.close());
 
 const typeId = (code: string) => organisation.types.get(code) ?? '';
-const field = (key: string, more: Partial<Field> = {}): Field => ({
-  key,
-  label: key,
-  kind: 'text',
-  mandatory: false,
-  level: 'document',
-  ...more,
-});
 const change = async (
   code: string,
   edit: (rule: TypeRule) => Partial<TypeRule>,

@@ -7,14 +7,17 @@ export const ReasonField = ({
   onChange,
   oneLine = false,
   rows = 2,
+  ...about
 }: {
   value: string;
   onChange: (reason: string) => void;
   oneLine?: boolean;
   rows?: number;
+  hint?: string;
+  wide?: boolean;
 }) =>
   oneLine ? (
-    <TextField label={wording.reason} required value={value} onChange={onChange} />
+    <TextField label={wording.reason} required value={value} onChange={onChange} {...about} />
   ) : (
-    <TextArea label={wording.reason} required rows={rows} value={value} onChange={onChange} />
+    <TextArea label={wording.reason} required rows={rows} value={value} onChange={onChange} {...about} />
   );

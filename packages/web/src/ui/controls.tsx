@@ -17,16 +17,18 @@ export const Labelled = ({
   error,
   children,
   optional,
+  wide = false,
 }: {
   label: string;
   hint?: ReactNode;
   error?: string | undefined;
   optional?: boolean;
+  wide?: boolean;
   children: (props: { id: string; 'aria-describedby': string; 'aria-invalid': boolean }) => ReactNode;
 }) => {
   const id = useId();
   return (
-    <div className="min-w-0">
+    <div className={wide ? 'col-span-2 min-w-0' : 'min-w-0'}>
       <label htmlFor={id} className="cap mb-1 block">
         {label} {optional && <span className="font-normal tracking-normal normal-case">{wording.optional}</span>}
       </label>
@@ -43,6 +45,8 @@ type Extra = {
   hint?: ReactNode;
   error?: string | undefined;
   optional?: boolean;
+  /** As wide as both columns of a form of two. */
+  wide?: boolean;
   /** Told the text that is in the field now, with every key. */
   onChange?: (value: string) => void;
 };
@@ -54,22 +58,28 @@ export const TextField = ({
   hint,
   error,
   optional = false,
+  wide = false,
   onChange,
   ...props
 }: Extra & Native<InputHTMLAttributes<HTMLInputElement>>) => (
-  <Labelled label={label} hint={hint} error={error} optional={optional}>
+  <Labelled label={label} hint={hint} error={error} optional={optional} wide={wide}>
     {(a11y) => <input className="inp" {...a11y} {...props} onChange={(event) => onChange?.(event.target.value)} />}
   </Labelled>
 );
+/** A password, shown by no browser while it is typed; managers of passwords know by `autoComplete` which it is. */
+export const PasswordField = (
+  props: Extra & Native<InputHTMLAttributes<HTMLInputElement>> & { autoComplete: 'current-password' | 'new-password' },
+) => <TextField type="password" required {...props} />;
 export const TextArea = ({
   label,
   hint,
   error,
   optional = false,
+  wide = false,
   onChange,
   ...props
 }: Extra & Native<TextareaHTMLAttributes<HTMLTextAreaElement>>) => (
-  <Labelled label={label} hint={hint} error={error} optional={optional}>
+  <Labelled label={label} hint={hint} error={error} optional={optional} wide={wide}>
     {(a11y) => (
       <textarea className="inp" rows={3} {...a11y} {...props} onChange={(event) => onChange?.(event.target.value)} />
     )}
@@ -81,6 +91,7 @@ export const Select = ({
   hint,
   error,
   optional = false,
+  wide = false,
   onChange,
   empty,
   options = [],
@@ -91,7 +102,7 @@ export const Select = ({
     empty?: string;
     options?: readonly { value: string; text: string }[];
   }) => (
-  <Labelled label={label} hint={hint} error={error} optional={optional}>
+  <Labelled label={label} hint={hint} error={error} optional={optional} wide={wide}>
     {(a11y) => (
       <select className="inp" {...a11y} {...props} onChange={(event) => onChange?.(event.target.value)}>
         {empty !== undefined && <option value="">{empty}</option>}

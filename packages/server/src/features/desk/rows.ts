@@ -18,17 +18,18 @@ const overdueBy = (due: string | null, day: string) => ({
   daysOverdue: due !== null && due < day ? daysBetween(due, day) : 0,
 });
 
+/** What is open until a day, or without one. */
+const waitingUntil = (due: string | null, day: string) => ({ mark: 'open' as const, due, ...overdueBy(due, day) });
+
 /** A step of a round that waits for this person's decision. */
 export const decisionRow = (d: RowOf<typeof store.listDecisions>, day: string): DeskRow => ({
   kind: 'decide',
   id: d.id,
+  ...waitingUntil(d.due_on, day),
   documentId: d.document_id,
   number: d.number,
   title: d.title,
   label: d.label,
-  mark: 'open',
-  due: d.due_on,
-  ...overdueBy(d.due_on, day),
   action: d.kind === 'approval' ? 'Decide' : 'Review',
   link: `/tasks/${d.id}`,
   primary: true,
@@ -134,13 +135,11 @@ export const readingRow = (m: RowOf<typeof listMine>, day: string): DeskRow => (
 export const reminderRow = (due: RowOf<typeof dueReminders>, day: string): DeskRow => ({
   kind: 'check',
   id: due.id,
+  ...waitingUntil(due.on_day, day),
   documentId: due.id,
   number: due.number,
   title: due.title,
   label: due.label,
-  mark: 'open',
-  due: due.on_day,
-  ...overdueBy(due.on_day, day),
   action: due.kind === 'source' ? 'View' : 'Open',
   link: documentAddress(due.number, due.kind === 'source' ? 'command=check%20source' : ''),
   primary: false,

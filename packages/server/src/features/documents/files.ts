@@ -136,15 +136,7 @@ export const handOut = async (app: App, viewer: Viewer, fileId: string, as: 'ope
   const mine = opened.checkout?.person_id === viewer.id;
   const mayTake = mine || opened.rights.has('download');
   if (as !== 'open' && !mayTake) throw refused('right_missing', { right: 'download' });
-  await ensureThere(app, file);
-  await recordUsage(app, {
-    personId: lookerOf(viewer),
-    documentId: file.document_id,
-    revisionId: file.revision_id,
-    version: file.n,
-    fileId: file.id,
-    action: as === 'open' ? 'opened' : 'downloaded',
-  });
+  await recordLook(app, viewer, file, as === 'open' ? 'opened' : 'downloaded');
   const info = toFileInfo(file, {
     number: opened.document.number,
     label: revision.label,
@@ -170,6 +162,24 @@ export const lookAt = async (app: App, viewer: Viewer, fileId: string) => {
 };
 
 /** Refuses where the bytes of a file are missing or altered, and names it. */
+/** Records that a person looked at a file or took it along, after seeing that its bytes are there. */
+const recordLook = async (
+  app: App,
+  viewer: Viewer,
+  file: NonNullable<Awaited<ReturnType<typeof findFile>>>,
+  action: 'opened' | 'downloaded',
+): Promise<void> => {
+  await ensureThere(app, file);
+  await recordUsage(app, {
+    personId: lookerOf(viewer),
+    documentId: file.document_id,
+    revisionId: file.revision_id,
+    version: file.n,
+    fileId: file.id,
+    action,
+  });
+};
+
 const ensureThere = async (app: App, file: Pick<FileRow, 'sha256' | 'name'>): Promise<void> => {
   await app.content.intactPath(file.sha256).catch((error) => {
     if (!(error instanceof RefusalError)) throw error;
@@ -244,15 +254,7 @@ export const readingText = async (
   const show = showOf(file.media_type);
   if ((show !== 'html' && show !== 'markdown') || file.size > MOST_BYTES || file.text_state === 'broken')
     throw refused('cannot_be_shown');
-  await ensureThere(app, file);
-  await recordUsage(app, {
-    personId: lookerOf(viewer),
-    documentId: file.document_id,
-    revisionId: file.revision_id,
-    version: file.n,
-    fileId: file.id,
-    action: 'opened',
-  });
+  await recordLook(app, viewer, file, 'opened');
   const path = await app.content.intactPath(file.sha256);
   try {
     return { html: await parse('readingText', path, show), words: file.words };

@@ -35,9 +35,8 @@ export const ensureRequirement = async (work: UnitOfWork, documentId: string, ty
 
 export { HAS_SIGNATURE } from './store.ts';
 
-export const toRule = (row: store.RequirementRow): ReadingRequirement => ({
-  id: row.id,
-  audience: row.audience,
+/** How and by when a requirement wants to be read. */
+export const termsOf = (row: store.RequirementRow) => ({
   kind: row.kind,
   instructions: row.instructions,
   workingDays: row.working_days,
@@ -45,6 +44,12 @@ export const toRule = (row: store.RequirementRow): ReadingRequirement => ({
   perChange: row.per_change,
   beforeInForce: row.before_in_force,
   from: row.from_day,
+});
+
+export const toRule = (row: store.RequirementRow): ReadingRequirement => ({
+  id: row.id,
+  audience: row.audience,
+  ...termsOf(row),
   ...(row.to_day ? { to: row.to_day } : {}),
 });
 

@@ -41,7 +41,7 @@ import {
   sign,
   toSignatureInfo,
 } from '../signing/index.ts';
-import { deriveFor, membersOfAudience } from './duties.ts';
+import { deriveFor, membersOfAudience, termsOf } from './duties.ts';
 import { isEveryone, scopesOf, teamMembers } from './scopes.ts';
 import * as store from './store.ts';
 
@@ -196,13 +196,7 @@ const toRequirement = async (app: App, row: store.RequirementRow): Promise<Requi
       people: row.audience.personIds.map(person),
       except: row.audience.exceptPersonIds.map(person),
     },
-    kind: row.kind,
-    instructions: row.instructions,
-    workingDays: row.working_days,
-    newJoinerDays: row.new_joiner_days,
-    perChange: row.per_change,
-    beforeInForce: row.before_in_force,
-    from: row.from_day,
+    ...termsOf(row),
     fromType: row.from_type,
     rowVersion: row.row_version,
   };

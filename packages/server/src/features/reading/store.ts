@@ -46,21 +46,19 @@ export const findRequirement = (db: Db | Trx, documentId: string) =>
     'select * from reading_requirements where document_id = :documentId and to_day is null',
     { documentId },
   );
+/** What a reading requirement says: of whom, how, and by when. */
+type RequirementFields = {
+  audience: Audience;
+  kind: string;
+  instructions: string;
+  workingDays: number;
+  newJoinerDays: number;
+  perChange: unknown;
+  beforeInForce: boolean;
+};
 export const insertRequirement = (
   trx: Trx,
-  r: {
-    id: string;
-    documentId: string;
-    audience: Audience;
-    kind: string;
-    instructions: string;
-    workingDays: number;
-    newJoinerDays: number;
-    perChange: unknown;
-    beforeInForce: boolean;
-    fromType: boolean;
-    from: string;
-  },
+  r: RequirementFields & { id: string; documentId: string; fromType: boolean; from: string },
 ) =>
   rows(
     trx,
@@ -68,20 +66,7 @@ export const insertRequirement = (
      values (:id, :documentId, :audience::jsonb, :kind, :instructions, :workingDays, :newJoinerDays, :perChange::jsonb, :beforeInForce, :fromType, :from)`,
     { ...r, audience: JSON.stringify(r.audience), perChange: JSON.stringify(r.perChange) },
   );
-export const changeRequirement = (
-  trx: Trx,
-  r: {
-    id: string;
-    audience: Audience;
-    kind: string;
-    instructions: string;
-    workingDays: number;
-    newJoinerDays: number;
-    perChange: unknown;
-    beforeInForce: boolean;
-    rowVersion: number;
-  },
-) =>
+export const changeRequirement = (trx: Trx, r: RequirementFields & { id: string; rowVersion: number }) =>
   changed(
     trx,
     `update reading_requirements set audience = :audience::jsonb, kind = :kind, instructions = :instructions, working_days = :workingDays, new_joiner_days = :newJoinerDays, per_change = :perChange::jsonb,

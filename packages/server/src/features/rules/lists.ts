@@ -17,26 +17,43 @@ const KEY = /^[a-z][A-Za-z0-9]{0,39}$/;
 const usersOf = (types: readonly TypeRow[], key: string, isEntry: boolean): TypeRow[] =>
   types.filter((type) => type.fields.some((field) => field.list === key && (field.kind === 'entry') === isEntry));
 
+/** A choice list as it is shown and packed. */
+export const choicesOf = (list: store.ChoiceRow) => ({
+  key: list.key,
+  name: list.name,
+  dependsOn: list.depends_on,
+  options: list.options,
+});
+
+/** A look-up list as it is shown and packed, with its own of all entries. */
+export const lookupOf = (list: store.LookupRow, entries: readonly store.EntryRow[]) => ({
+  key: list.key,
+  name: list.name,
+  metadata: list.metadata,
+  entries: entries
+    .filter((entry) => entry.list_key === list.key)
+    .map(({ code, name, metadata, retired }) => ({ code, name, metadata, retired })),
+});
+
+/** Refuses a key that is none or is taken, and a list that has changed since it was seen (0: it is to be new). */
+const ensureSeen = (key: string, before: { row_version: number } | undefined, rowVersion: number): void => {
+  if (!KEY.test(key)) throw refused('list_key_invalid');
+  if (!before && rowVersion > 0) throw refused('changed_meanwhile');
+  if (before && rowVersion === 0) throw refused('list_key_taken');
+};
+
 export const listLists = async (app: App): Promise<AnswerOf<typeof api.rules.lists>> => {
   const types = await listTypes(app.db);
   const entries = await store.listEntries(app.db, null);
   const codes = (key: string, isEntry: boolean) => usersOf(types, key, isEntry).map((type) => type.code);
   return {
     choices: (await store.listChoices(app.db)).map((list) => ({
-      key: list.key,
-      name: list.name,
-      dependsOn: list.depends_on,
-      options: list.options,
+      ...choicesOf(list),
       rowVersion: list.row_version,
       usedBy: codes(list.key, false),
     })),
     lookups: (await store.listLookups(app.db)).map((list) => ({
-      key: list.key,
-      name: list.name,
-      metadata: list.metadata,
-      entries: entries
-        .filter((entry) => entry.list_key === list.key)
-        .map(({ code, name, metadata, retired }) => ({ code, name, metadata, retired })),
+      ...lookupOf(list, entries),
       rowVersion: list.row_version,
       usedBy: codes(list.key, true),
     })),
@@ -103,10 +120,8 @@ export const saveChoicesIn = async (
   input: BodyOf<typeof api.rules.saveChoices>,
 ): Promise<void> => {
   const { trx } = work;
-  if (!KEY.test(key)) throw refused('list_key_invalid');
   const before = await store.findChoices(trx, key);
-  if (!before && input.rowVersion > 0) throw refused('changed_meanwhile');
-  if (before && input.rowVersion === 0) throw refused('list_key_taken');
+  ensureSeen(key, before, input.rowVersion);
   const all = await store.listChoices(trx);
   assertAllowed([
     ...checkOptions(input.name, input.options),
@@ -158,10 +173,8 @@ export const saveLookupIn = async (
   input: BodyOf<typeof api.rules.saveLookup>,
 ): Promise<void> => {
   const { trx } = work;
-  if (!KEY.test(key)) throw refused('list_key_invalid');
   const before = await store.findLookup(trx, key);
-  if (!before && input.rowVersion > 0) throw refused('changed_meanwhile');
-  if (before && input.rowVersion === 0) throw refused('list_key_taken');
+  ensureSeen(key, before, input.rowVersion);
   assertAllowed([
     ...checkOptions(
       input.name,

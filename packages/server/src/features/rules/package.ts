@@ -15,7 +15,7 @@ import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/index.ts';
 import { actorOf } from '../access/index.ts';
 import { changingNumbers } from './guard.ts';
-import { saveChoicesIn, saveLookupIn } from './lists.ts';
+import { choicesOf, lookupOf, saveChoicesIn, saveLookupIn } from './lists.ts';
 import { listTypes } from './service.ts';
 import { listChoices, listEntries, listLookups } from './storeLists.ts';
 import { toTypeRule } from './storeTypes.ts';
@@ -50,20 +50,8 @@ export const exportConfiguration = async (app: App, db: Db | Trx = app.db): Prom
       exportedOn: dayOf(app.clock(), organisation.zone),
     },
     units: units.map(({ kind, code, name }) => ({ kind, code, name })),
-    choices: (await listChoices(db)).map((list) => ({
-      key: list.key,
-      name: list.name,
-      dependsOn: list.depends_on,
-      options: list.options,
-    })),
-    lookups: (await listLookups(db)).map((list) => ({
-      key: list.key,
-      name: list.name,
-      metadata: list.metadata,
-      entries: entries
-        .filter((entry) => entry.list_key === list.key)
-        .map(({ code, name, metadata, retired }) => ({ code, name, metadata, retired })),
-    })),
+    choices: (await listChoices(db)).map(choicesOf),
+    lookups: (await listLookups(db)).map((list) => lookupOf(list, entries)),
     types: (await listTypes(db)).map((row) => {
       const { registerUnitIds, route, routes, reading, fallbackApproverId, ...rule } = toTypeRule(row);
       return {

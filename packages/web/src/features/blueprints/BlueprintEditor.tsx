@@ -140,9 +140,7 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
             {wording.retiredNoNewProjectsCanBe}
           </Tick>
         </div>
-        <div className="col-span-2">
-          <ReasonField oneLine value={reason} onChange={setReason} />
-        </div>
+        <ReasonField wide oneLine value={reason} onChange={setReason} />
         <div className="flex items-end gap-2">
           <CommandButton busy={command.isPending} disabled={wrong.length > 0 || form.meanwhile !== null}>
             {wording.saveBlueprint}
@@ -172,17 +170,16 @@ const OutlineFields = ({
   state: ReturnType<typeof useBlueprintTree>;
 }) => (
   <>
-    <div className="col-span-2">
-      <TextArea
-        label={wording.outline}
-        rows={18}
-        className="inp num !whitespace-pre [tab-size:2]"
-        spellCheck={false}
-        value={outline}
-        onChange={state.type}
-        hint={wording.oneFolderPerLineIndentSubfolders}
-      />
-    </div>
+    <TextArea
+      wide
+      label={wording.outline}
+      rows={18}
+      className="inp num !whitespace-pre [tab-size:2]"
+      spellCheck={false}
+      value={outline}
+      onChange={state.type}
+      hint={wording.oneFolderPerLineIndentSubfolders}
+    />
     <div>
       <span className="cap">{wording.includes}</span>
       {planned?.ok && (

@@ -6,6 +6,7 @@ import { DateField } from '../../ui/DateField.tsx';
 import { DepartmentSelect } from '../../ui/DepartmentSelect.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
+import { ReasonField } from '../../ui/ReasonField.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
 import { AboutFields } from './AboutFields.tsx';
 import { aboutOf, toAbout } from './about.ts';
@@ -25,6 +26,22 @@ const draftOf = (page: DocumentPage) => ({
   nextReview: page.reviewOn ?? '',
 });
 
+/** What is sent: of a draft all, of a released revision what lives on beside it. */
+const bodyOf = (page: DocumentPage, draft: ReturnType<typeof draftOf>, reason: string) => ({
+  title: draft.title,
+  summary: draft.summary,
+  metadata: toMetadata(page.fields, draft.metadata),
+  keywords: draft.keywords,
+  ...toAbout(draft.about),
+  ...(page.revision.state === 'draft' ? {} : { titles: undefined }),
+  ownerId: draft.owner[0]?.id ?? page.owner.id,
+  departmentId: draft.departmentId,
+  reviewOn: draft.nextReview || null,
+  reason,
+  rowVersion: page.rowVersion,
+  revisionRowVersion: page.revision.rowVersion,
+});
+
 /** Corrects the metadata of a document: all of a draft, afterwards the living ones, with a reason. */
 export const CorrectMetadata = ({ page: now, close }: { page: DocumentPage; close: () => void }) => {
   const form = useDraft(now, draftOf);
@@ -39,46 +56,26 @@ export const CorrectMetadata = ({ page: now, close }: { page: DocumentPage; clos
       of={form}
       command={command}
       button={wording.save}
-      onSubmit={() =>
-        command.mutate({
-          params: { document: page.id },
-          body: {
-            title: draft.title,
-            summary: draft.summary,
-            metadata: toMetadata(page.fields, draft.metadata),
-            keywords: draft.keywords,
-            ...toAbout(draft.about),
-            ...(isDraft ? {} : { titles: undefined }),
-            ownerId: draft.owner[0]?.id ?? page.owner.id,
-            departmentId: draft.departmentId,
-            reviewOn: draft.nextReview || null,
-            reason,
-            rowVersion: page.rowVersion,
-            revisionRowVersion: page.revision.rowVersion,
-          },
-        })
-      }
+      onSubmit={() => command.mutate({ params: { document: page.id }, body: bodyOf(page, draft, reason) })}
       onClose={close}
     >
       {isDraft && (
         <>
-          <div className="col-span-2">
-            <TextField
-              label={wording.title}
-              required
-              value={draft.title}
-              onChange={(value) => edit({ title: value })}
-            />
-          </div>
-          <div className="col-span-2">
-            <TextArea
-              label={wording.summaryOfTheRevision}
-              optional
-              rows={2}
-              value={draft.summary}
-              onChange={(value) => edit({ summary: value })}
-            />
-          </div>
+          <TextField
+            wide
+            label={wording.title}
+            required
+            value={draft.title}
+            onChange={(value) => edit({ title: value })}
+          />
+          <TextArea
+            wide
+            label={wording.summaryOfTheRevision}
+            optional
+            rows={2}
+            value={draft.summary}
+            onChange={(value) => edit({ summary: value })}
+          />
         </>
       )}
       <MetadataFields
@@ -111,16 +108,7 @@ export const CorrectMetadata = ({ page: now, close }: { page: DocumentPage; clos
         isOutside={page.origin !== null}
       />
       {!isDraft && (
-        <div className="col-span-2">
-          <TextArea
-            label={wording.reason}
-            required
-            rows={2}
-            value={reason}
-            onChange={setReason}
-            hint={wording.revisionFieldsCanBeChangedOnly}
-          />
-        </div>
+        <ReasonField wide value={reason} onChange={setReason} hint={wording.revisionFieldsCanBeChangedOnly} />
       )}
     </FormDialog>
   );

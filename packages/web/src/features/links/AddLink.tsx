@@ -75,14 +75,13 @@ export const AddLink = ({ number, close }: { number: string; close: () => void }
             value={item.code}
             onChange={(value) => setItem({ ...item, code: value })}
           />
-          <div className="col-span-2">
-            <TextField
-              label={wording.name}
-              optional
-              value={item.name}
-              onChange={(value) => setItem({ ...item, name: value })}
-            />
-          </div>
+          <TextField
+            wide
+            label={wording.name}
+            optional
+            value={item.name}
+            onChange={(value) => setItem({ ...item, name: value })}
+          />
         </div>
       )}
       <TextField label={wording.reason} optional value={note} onChange={setNote} />

@@ -165,9 +165,7 @@ const ReserveDialog = ({ close }: { close: () => void }) => {
       <div className="col-span-2">
         <PeoplePicker label={wording.for} single value={person} onChange={setPerson} />
       </div>
-      <div className="col-span-2">
-        <ReasonField value={reason} onChange={setReason} />
-      </div>
+      <ReasonField wide value={reason} onChange={setReason} />
     </FormDialog>
   );
 };

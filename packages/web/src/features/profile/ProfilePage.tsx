@@ -5,7 +5,7 @@ import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
 import { useSignOut } from '../../app/useSignOut.ts';
-import { Choice, CommandButton, TextField } from '../../ui/controls.tsx';
+import { Choice, CommandButton, PasswordField } from '../../ui/controls.tsx';
 import { DateField } from '../../ui/DateField.tsx';
 import { showDay } from '../../ui/format.ts';
 import { besidesMeanwhile, Meanwhile } from '../../ui/Meanwhile.tsx';
@@ -107,19 +107,15 @@ const Password = () => {
       }}
     >
       <h2>{wording.password}</h2>
-      <TextField
+      <PasswordField
         label={wording.currentPassword}
-        type="password"
         autoComplete="current-password"
-        required
         value={present}
         onChange={setPresent}
       />
-      <TextField
+      <PasswordField
         label={wording.newPassword}
-        type="password"
         autoComplete="new-password"
-        required
         value={next}
         onChange={setNext}
         hint={wording.atLeast12CharactersAFew}

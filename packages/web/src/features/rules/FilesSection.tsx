@@ -57,17 +57,16 @@ export const FilesSection = ({ rule, edit }: Section) => (
         />
       )}
     </div>
-    <div className="col-span-2">
-      <TextArea
-        key={rule.sharing.length}
-        label={wording.statusCodesForSharing}
-        optional
-        rows={3}
-        defaultValue={rule.sharing.map(({ code, text }) => `${code} ${text}`.trim()).join('\n')}
-        onBlur={(event) => edit({ sharing: sharingOf(event.target.value) })}
-        hint={wording.onePerLineCodeFirstS1}
-      />
-    </div>
+    <TextArea
+      wide
+      key={rule.sharing.length}
+      label={wording.statusCodesForSharing}
+      optional
+      rows={3}
+      defaultValue={rule.sharing.map(({ code, text }) => `${code} ${text}`.trim()).join('\n')}
+      onBlur={(event) => edit({ sharing: sharingOf(event.target.value) })}
+      hint={wording.onePerLineCodeFirstS1}
+    />
     <Select
       label={wording.retention}
       hint={wording.retentionIsStored}

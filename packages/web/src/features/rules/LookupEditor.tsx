@@ -62,17 +62,16 @@ const Entries = ({ metadata: drafted, entries, onChange }: Written & { onChange:
         onChange={(value) => write(value, text)}
         hint={wording.separatedByCommasChoosingAnEntry}
       />
-      <div className="col-span-2">
-        <TextArea
-          label={wording.entriesCodeName(metadata.map((fieldValue) => `, ${fieldValue.label.toLowerCase()}`).join(''))}
-          rows={14}
-          className="inp num !whitespace-pre [tab-size:14]"
-          spellCheck={false}
-          value={text}
-          onChange={(value) => write(labels, value)}
-          hint={wording.onePerLineInColumnsAs(count(entries.length, 'entry', 'entries'))}
-        />
-      </div>
+      <TextArea
+        wide
+        label={wording.entriesCodeName(metadata.map((fieldValue) => `, ${fieldValue.label.toLowerCase()}`).join(''))}
+        rows={14}
+        className="inp num !whitespace-pre [tab-size:14]"
+        spellCheck={false}
+        value={text}
+        onChange={(value) => write(labels, value)}
+        hint={wording.onePerLineInColumnsAs(count(entries.length, 'entry', 'entries'))}
+      />
       <div className="col-span-2 -mt-2">
         <ReadTable
           onRead={(rows) => {

@@ -183,14 +183,13 @@ const RequirementFields = ({
         />
       ))}
     </div>
-    <div className="col-span-2">
-      <TextArea
-        label={wording.instructionsForReaders}
-        optional
-        rows={2}
-        value={reading.instructions}
-        onChange={(value) => edit({ reading: { ...reading, instructions: value } })}
-      />
-    </div>
+    <TextArea
+      wide
+      label={wording.instructionsForReaders}
+      optional
+      rows={2}
+      value={reading.instructions}
+      onChange={(value) => edit({ reading: { ...reading, instructions: value } })}
+    />
   </>
 );

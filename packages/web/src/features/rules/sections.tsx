@@ -94,27 +94,25 @@ export const WhatSection = ({
           <option key={group} value={group} />
         ))}
       </datalist>
-      <div className="col-span-2">
-        <TextArea
-          label={wording.purpose}
-          optional
-          rows={2}
-          maxLength={400}
-          value={rule.help}
-          onChange={(value) => edit({ help: value })}
-          hint={wording.shownWhileChoosingAType}
-        />
-      </div>
-      <div className="col-span-2">
-        <TextField
-          label={wording.example}
-          optional
-          maxLength={200}
-          value={rule.example}
-          onChange={(value) => edit({ example: value })}
-          hint={wording.titleOfATypicalDocument}
-        />
-      </div>
+      <TextArea
+        wide
+        label={wording.purpose}
+        optional
+        rows={2}
+        maxLength={400}
+        value={rule.help}
+        onChange={(value) => edit({ help: value })}
+        hint={wording.shownWhileChoosingAType}
+      />
+      <TextField
+        wide
+        label={wording.example}
+        optional
+        maxLength={200}
+        value={rule.example}
+        onChange={(value) => edit({ example: value })}
+        hint={wording.titleOfATypicalDocument}
+      />
       <div className="col-span-2 border-t border-line pt-3">
         <UnitPicker
           label={wording.whichAuthorsMayRegisterIt}

@@ -4,7 +4,7 @@ import { type FormEvent, useState } from 'react';
 import { Link, useLocation, useParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useCommand } from '../../app/useCommand.ts';
-import { CommandButton, TextField } from '../../ui/controls.tsx';
+import { CommandButton, PasswordField } from '../../ui/controls.tsx';
 import { showInstant } from '../../ui/format.ts';
 import { Loading, Refusals } from '../../ui/states.tsx';
 import { wording } from './wording.ts';
@@ -58,21 +58,17 @@ export const PasswordPage = () => {
                 {wording.signInName} <b className="num">{data.signInName}</b>
                 {wording.theLinkWorksUntil(showInstant(data.until))}
               </p>
-              <TextField
+              <PasswordField
                 label={wording.newPassword}
-                type="password"
                 autoComplete="new-password"
                 autoFocus
-                required
                 value={first}
                 onChange={setFirst}
                 hint={wording.atLeast12CharactersAFew}
               />
-              <TextField
+              <PasswordField
                 label={wording.repeatPassword}
-                type="password"
                 autoComplete="new-password"
-                required
                 value={second}
                 onChange={setSecond}
                 error={differs ? wording.thePasswordsDiffer : undefined}

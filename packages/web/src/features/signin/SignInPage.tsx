@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { ask, call, queryClient } from '../../app/client.ts';
-import { CommandButton, TextField } from '../../ui/controls.tsx';
+import { CommandButton, PasswordField, TextField } from '../../ui/controls.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { wording } from './wording.ts';
 
@@ -55,12 +55,10 @@ export const SignInPage = () => {
               value={name}
               onChange={setName}
             />
-            <TextField
+            <PasswordField
               label={wording.password}
               name="password"
-              type="password"
               autoComplete="current-password"
-              required
               value={password}
               onChange={setPassword}
             />

@@ -280,22 +280,20 @@ const AlsoCorrect = ({
   <details>
     <summary className="cursor-pointer font-[550] text-petrol">{wording.alsoCorrectTitleSummaryOrMetadata}</summary>
     <div className="mt-2 grid grid-cols-2 gap-3">
-      <div className="col-span-2">
-        <TextField
-          label={wording.title}
-          required
-          value={value.title}
-          onChange={(text) => onChange({ ...value, title: text })}
-        />
-      </div>
-      <div className="col-span-2">
-        <TextArea
-          label={wording.summaryOfTheRevisionForReaders}
-          value={value.summary}
-          rows={2}
-          onChange={(text) => onChange({ ...value, summary: text })}
-        />
-      </div>
+      <TextField
+        wide
+        label={wording.title}
+        required
+        value={value.title}
+        onChange={(text) => onChange({ ...value, title: text })}
+      />
+      <TextArea
+        wide
+        label={wording.summaryOfTheRevisionForReaders}
+        value={value.summary}
+        rows={2}
+        onChange={(text) => onChange({ ...value, summary: text })}
+      />
       <MetadataFields
         fields={page.fields}
         values={value.metadata}

@@ -84,15 +84,14 @@ export const ReadersDialog = ({
       </div>
       <PeoplePicker label={wording.namedPeople} value={draft.people} onChange={(people) => edit({ people })} />
       <PeoplePicker label={wording.except} value={draft.except} onChange={(except) => edit({ except })} />
-      <div className="col-span-2">
-        <TextArea
-          label={wording.instructions}
-          optional
-          rows={2}
-          value={draft.instructions}
-          onChange={(value) => edit({ instructions: value })}
-        />
-      </div>
+      <TextArea
+        wide
+        label={wording.instructions}
+        optional
+        rows={2}
+        value={draft.instructions}
+        onChange={(value) => edit({ instructions: value })}
+      />
       <TextField
         label={wording.workingDaysForCurrentStaff}
         inputMode="numeric"

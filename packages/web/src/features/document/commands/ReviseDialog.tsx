@@ -6,6 +6,7 @@ import { workAddress } from '../../../ui/addresses.ts';
 import { Choice, TextArea, TextField } from '../../../ui/controls.tsx';
 import { FileDrop } from '../../../ui/FileDrop.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
+import { ReasonField } from '../../../ui/ReasonField.tsx';
 import { wording } from '../wording.ts';
 
 const KINDS = [
@@ -87,13 +88,7 @@ export const ReviseDialog = ({ page, close }: { page: DocumentPage; close: () =>
           </div>
         </fieldset>
       )}
-      <TextField
-        label={wording.reason}
-        required
-        value={reason}
-        onChange={setReason}
-        hint={wording.shownWithTheSignaturesAndIn}
-      />
+      <ReasonField oneLine value={reason} onChange={setReason} hint={wording.shownWithTheSignaturesAndIn} />
       <TextArea label={wording.summaryOfTheChangesForReaders} optional rows={2} value={summary} onChange={setSummary} />
       {ahead.by === 'maker' && (
         <TextField label={wording.suppliersRevision} required value={label} onChange={setLabel} />
