@@ -50,6 +50,7 @@ export * from './refusalCodes.ts';
 export * from './result.ts';
 export * from './revisions/labels.ts';
 export * from './routes/route.ts';
+export * from './routes/usualSteps.ts';
 export * from './rules/described.ts';
 export * from './rules/difference.ts';
 export * from './rules/fields.ts';

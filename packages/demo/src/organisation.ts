@@ -1,4 +1,11 @@
-import type { FieldDefinition, RouteDefinition, StepDefinition } from '@kanonos/core';
+import {
+  APPROVAL_BY_OWNER,
+  approvalByUnit,
+  type FieldDefinition,
+  REVIEW_BY_CHOSEN,
+  type RouteDefinition,
+  type StepDefinition,
+} from '@kanonos/core';
 import type { OrganisationDescription } from '@kanonos/server';
 import { unusedTypes } from './classification.ts';
 import { choices, lookups } from './lists.ts';
@@ -10,46 +17,25 @@ const field = (
   more: Partial<FieldDefinition> = {},
 ): FieldDefinition => ({ key, label, kind, mandatory: false, level: 'revision', ...more });
 
-const review: StepDefinition = {
-  name: 'Review for content',
-  kind: 'review',
-  assignees: [{ by: 'chosen', minimum: 1 }],
-  rule: { kind: 'all' },
-  workingDays: 5,
-  onReject: 'draft',
-};
-const byOwner: StepDefinition = {
-  name: 'Approve as owner',
-  kind: 'approval',
-  meaning: 'approved as owner',
-  assignees: [{ by: 'owner' }],
-  rule: { kind: 'all' },
-  workingDays: 3,
-  onReject: 'draft',
-};
-const byUnit = (name: string, meaning: string, unitId: string): StepDefinition => ({
-  name,
-  kind: 'approval',
-  meaning,
-  assignees: [{ by: 'unit', unitId }],
-  rule: { kind: 'any one' },
-  workingDays: 3,
-  onReject: 'draft',
-});
+const review: StepDefinition = { ...REVIEW_BY_CHOSEN, name: 'Review for content' };
 
 const fullRoute = (unit: (key: string) => string): RouteDefinition => ({
   name: 'Review, owner, technical authority',
-  steps: [review, byOwner, byUnit('Approve as technical authority', 'approved as technical authority', unit('ta'))],
+  steps: [
+    review,
+    APPROVAL_BY_OWNER,
+    approvalByUnit('Approve as technical authority', 'approved as technical authority', unit('ta')),
+  ],
 });
 const qualityRoute = (unit: (key: string) => string): RouteDefinition => ({
   name: 'Review, quality',
-  steps: [review, byUnit('Approve for quality', 'approved for quality and safety', unit('qm'))],
+  steps: [review, approvalByUnit('Approve for quality', 'approved for quality and safety', unit('qm'))],
 });
 const drawingRoute = (unit: (key: string) => string): RouteDefinition => ({
   name: 'Check, technical authority',
   steps: [
     { ...review, name: 'Check the drawing' },
-    byUnit('Approve for construction', 'approved for construction', unit('ta')),
+    approvalByUnit('Approve for construction', 'approved for construction', unit('ta')),
   ],
 });
 const noRoute = (): RouteDefinition => ({ name: 'None', steps: [] });

@@ -232,21 +232,8 @@ describe('the department of a document', () => {
   test('is corrected with a reason, kept when left out, and recorded with both names', async () => {
     const { id, number } = await organisation.register('author');
     await organisation.toInForce(number);
-    const correct = async (change: object) => {
-      const page = await organisation.page('controller', id);
-      return correctMetadata(organisation.app, await organisation.as('controller'), id, {
-        title: page.revision.title,
-        summary: page.revision.summary,
-        metadata: page.metadata,
-        keywords: page.keywords,
-        ownerId: page.owner.id,
-        reviewOn: page.reviewOn,
-        reason: 'The line is run by others now',
-        rowVersion: page.rowVersion,
-        revisionRowVersion: page.revision.rowVersion,
-        ...change,
-      });
-    };
+    const correct = (change: object) =>
+      organisation.correct('controller', id, { reason: 'The line is run by others now', ...change });
     await correct({ departmentId: unit('eng') });
     expect(await departmentOf(id)).toBe('Engineering');
     await correct({ keywords: ['moved'] });

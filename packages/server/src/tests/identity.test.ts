@@ -1,7 +1,6 @@
 import type { Field, TypeRule } from '@kanonos/contract';
 import { describe, expect, test } from 'vitest';
 import { checkSource, renameFile, renumber, replaceContent } from '../features/authoring/identity.ts';
-import { correctMetadata } from '../features/authoring/metadata.ts';
 import { sendReminders } from '../features/desk/reminders.ts';
 import { desk } from '../features/desk/service.ts';
 import { drawingReferences } from '../features/documents/references.ts';
@@ -77,18 +76,7 @@ describe('stored names', () => {
       note: 'n',
     });
     expect(await nameOf(number)).toBe(`${number}_A_Grip-overhaul.md`);
-    const page = await organisation.page('author', number);
-    await correctMetadata(organisation.app, await organisation.as('author'), number, {
-      title: 'Grip springs',
-      summary: '',
-      metadata: {},
-      keywords: [],
-      ownerId: page.owner.id,
-      reviewOn: null,
-      reason: '',
-      rowVersion: page.rowVersion,
-      revisionRowVersion: page.revision.rowVersion,
-    });
+    await organisation.correct('author', number, { title: 'Grip springs' });
     expect(await nameOf(number)).toBe(`${number}_A_Grip-springs.md`);
     expect(
       await codeOf(

@@ -5,12 +5,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import type { api, BodyInOf, BodyOf } from '@kanonos/contract';
-import { createVerifier } from '@kanonos/core';
+import { APPROVAL_BY_OWNER, approvalByUnit, createVerifier, REVIEW_BY_CHOSEN } from '@kanonos/core';
 import knex from 'knex';
 import { pino } from 'pino';
 import { verifierTools } from '../../../../tools/lib/verifierTools.ts';
 import { createKanonos } from '../createKanonos.ts';
 import { type Viewer, viewerOf } from '../features/access/service.ts';
+import { correctMetadata } from '../features/authoring/metadata.ts';
 import { checkIn, checkOut } from '../features/authoring/service.ts';
 import { takeUpload } from '../features/content/uploads.ts';
 import { documentPage } from '../features/page/service.ts';
@@ -70,6 +71,14 @@ export type TestOrganisation = {
     name: string,
     more?: Partial<{ title: string; type: string; text: string; owner: string; folder: string; department: string }>,
   ) => Promise<{ id: string; number: string }>;
+  /** Adds a person who is in no unit; what is given besides the sign-in name is taken. */
+  addPerson: (signInName: string, given?: Partial<Parameters<typeof addPerson>[2]>) => ReturnType<typeof addPerson>;
+  /** Corrects the metadata of a document as it is now shown to the person. */
+  correct: (
+    name: string,
+    ref: string,
+    change: Partial<BodyInOf<typeof api.documents.correctMetadata>>,
+  ) => ReturnType<typeof correctMetadata>;
   /** Registers what is given; what is left out is that of a procedure without content. */
   registerAs: (name: string, given?: Partial<Registering>) => ReturnType<typeof registerDocument>;
   /** Sends a text as a file; gives the id of the upload. */
@@ -145,32 +154,9 @@ const DESCRIPTION: OrganisationDescription = {
       route: (unit) => ({
         name: 'review, owner, authority',
         steps: [
-          {
-            name: 'Review',
-            kind: 'review',
-            assignees: [{ by: 'chosen', minimum: 1 }],
-            rule: { kind: 'all' },
-            workingDays: 5,
-            onReject: 'draft',
-          },
-          {
-            name: 'Owner',
-            kind: 'approval',
-            meaning: 'approved as owner',
-            assignees: [{ by: 'owner' }],
-            rule: { kind: 'all' },
-            workingDays: 3,
-            onReject: 'draft',
-          },
-          {
-            name: 'Authority',
-            kind: 'approval',
-            meaning: 'approved as authority',
-            assignees: [{ by: 'unit', unitId: unit('ta') }],
-            rule: { kind: 'any one' },
-            workingDays: 3,
-            onReject: 'draft',
-          },
+          REVIEW_BY_CHOSEN,
+          { ...APPROVAL_BY_OWNER, name: 'Owner' },
+          approvalByUnit('Authority', 'approved as authority', unit('ta')),
         ],
       }),
     },
@@ -388,6 +374,35 @@ export const openOrganisation = async (options: Options = {}): Promise<TestOrgan
         ownerId: ids[more.owner ?? 'owner'] ?? null,
         departmentId: more.department ? (laid.units.get(more.department) ?? null) : null,
       }),
+    addPerson: async (signInName, given = {}) =>
+      addPerson(app, await as('admin'), {
+        signInName,
+        name: signInName,
+        email: `${signInName}@test.example`,
+        from: '2026-01-01',
+        departmentId: null,
+        supervisorId: null,
+        roleIds: [],
+        groupIds: [],
+        siteId: null,
+        outside: false,
+        ...given,
+      }),
+    correct: async (person, ref, change) => {
+      const page = await organisation.page(person, ref);
+      return correctMetadata(app, await as(person), ref, {
+        title: page.revision.title,
+        summary: page.revision.summary,
+        metadata: page.metadata,
+        keywords: page.keywords,
+        ownerId: page.owner.id,
+        reviewOn: page.reviewOn,
+        reason: 'because',
+        rowVersion: page.rowVersion,
+        revisionRowVersion: page.revision.rowVersion,
+        ...change,
+      });
+    },
     registerAs: async (person, given = {}) =>
       registerDocument(
         app,

@@ -1,4 +1,5 @@
 import { Readable } from 'node:stream';
+import { APPROVAL_BY_OWNER } from '@kanonos/core';
 import { describe, expect, test } from 'vitest';
 import { checkIn, checkOut } from '../features/authoring/service.ts';
 import { addComment } from '../features/comments/service.ts';
@@ -105,17 +106,7 @@ describe('the route of a submission', () => {
     await organisation.toInForce(number);
     const short = {
       name: 'Owner alone',
-      steps: [
-        {
-          name: 'Owner',
-          kind: 'approval',
-          meaning: 'approved as owner',
-          assignees: [{ by: 'owner' }],
-          rule: { kind: 'all' },
-          workingDays: 1,
-          onReject: 'draft',
-        },
-      ],
+      steps: [{ ...APPROVAL_BY_OWNER, name: 'Owner', workingDays: 1 }],
     };
     await setPolicy('PRO', { routes: { minor: short } });
     await organisation.revise('author', number, { changeKind: 'minor', reason: 'A word' });

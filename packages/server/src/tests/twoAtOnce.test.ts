@@ -1,6 +1,5 @@
 import { RIGHTS } from '@kanonos/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { correctMetadata } from '../features/authoring/metadata.ts';
 import { listBlueprints, saveBlueprint } from '../features/blueprints/service.ts';
 import { listStamps, saveStamp } from '../features/comments/stamps.ts';
 import { changeFolder, filingPlan, folderGrants, setGrants } from '../features/filing/service.ts';
@@ -40,20 +39,7 @@ const THINGS: Record<string, Thing> = {
       const page = await organisation.page('author', number);
       return { text: page.revision.title, version: page.revision.rowVersion };
     },
-    save: async (title, rowVersion) => {
-      const page = await organisation.page('author', number);
-      return correctMetadata(organisation.app, await organisation.as('author'), documentId, {
-        title,
-        summary: '',
-        metadata: {},
-        keywords: [],
-        ownerId: page.owner.id,
-        reviewOn: null,
-        reason: '',
-        rowVersion: page.rowVersion,
-        revisionRowVersion: rowVersion,
-      });
-    },
+    save: (title, rowVersion) => organisation.correct('author', documentId, { title, revisionRowVersion: rowVersion }),
   },
   'who must read a document': {
     read: async () => {

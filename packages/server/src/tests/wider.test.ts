@@ -1,6 +1,5 @@
 import { api, type BodyInOf } from '@kanonos/contract';
 import { describe, expect, test } from 'vitest';
-import { correctMetadata } from '../features/authoring/metadata.ts';
 import { takeWritten } from '../features/content/uploads.ts';
 import { handOut } from '../features/documents/files.ts';
 import { suggestKeywords } from '../features/documents/keywords.ts';
@@ -27,26 +26,6 @@ const register = async (person: string, more: Partial<BodyInOf<typeof api.docume
     },
     null,
   );
-
-const correct = async (
-  person: string,
-  number: string,
-  change: Partial<BodyInOf<typeof api.documents.correctMetadata>>,
-) => {
-  const page = await organisation.page(person, number);
-  return correctMetadata(organisation.app, await organisation.as(person), number, {
-    title: page.revision.title,
-    summary: page.revision.summary,
-    metadata: page.metadata,
-    keywords: page.keywords,
-    ownerId: page.owner.id,
-    reviewOn: page.reviewOn,
-    reason: 'because',
-    rowVersion: page.rowVersion,
-    revisionRowVersion: page.revision.rowVersion,
-    ...change,
-  });
-};
 
 describe('several originals', () => {
   test('are filed with their descriptions, kept or replaced one by one, and carried over by a revision', async () => {
@@ -140,10 +119,10 @@ describe('originals that are no files', () => {
 describe('titles, parents, sites, own review', () => {
   test('titles in languages are signed: they freeze with the revision', async () => {
     const { number } = await register('author', { titles: { de: 'Klemmenrevision' } });
-    await correct('author', number, { titles: { de: 'Klemmenüberholung', fr: 'Révision' } });
+    await organisation.correct('author', number, { titles: { de: 'Klemmenüberholung', fr: 'Révision' } });
     await organisation.toInForce(number);
     expect((await organisation.page('controller', number)).titles).toEqual({ de: 'Klemmenüberholung', fr: 'Révision' });
-    expect(await codeOf(correct('controller', number, { titles: { de: 'anders' } }))).toBe('wrong_state');
+    expect(await codeOf(organisation.correct('controller', number, { titles: { de: 'anders' } }))).toBe('wrong_state');
     expect(await codeOf(register('author', { titles: { Deutsch: 'x' } }))).toBe('title_language_invalid');
   });
 
@@ -152,7 +131,7 @@ describe('titles, parents, sites, own review', () => {
     const b = await register('author', { parent: a.number });
     expect((await organisation.page('author', a.number)).children.map((one) => one.number)).toEqual([b.number]);
     expect((await organisation.page('author', b.number)).parent?.number).toBe(a.number);
-    expect(await codeOf(correct('author', a.number, { parent: b.number }))).toBe('parent_in_circle');
+    expect(await codeOf(organisation.correct('author', a.number, { parent: b.number }))).toBe('parent_in_circle');
     expect(await codeOf(register('author', { parent: 'TST-PRO-9999' }))).toBe('parent_unknown');
     await rows(
       organisation.app.db,
@@ -164,7 +143,7 @@ describe('titles, parents, sites, own review', () => {
     );
     expect(await codeOf(register('author2', { parent: a.number }))).toBe('parent_unknown');
     expect((await organisation.page('author2', b.number)).parent).toBeNull();
-    await correct('author', b.number, { parent: null, location: 'Hall 2' });
+    await organisation.correct('author', b.number, { parent: null, location: 'Hall 2' });
     expect(await organisation.page('author', b.number)).toMatchObject({ parent: null, location: 'Hall 2' });
   });
 
@@ -182,7 +161,9 @@ describe('titles, parents, sites, own review', () => {
     expect(shown.number).toBe(`${parent.number}-F01`);
     const made = await Promise.all([1, 2, 3].map(() => register('author', { typeId, parent: parent.number })));
     expect(made.map((one) => one.number).sort()).toEqual([1, 2, 3].map((n) => `${parent.number}-F0${n}`));
-    expect(await codeOf(correct('author', made[0]?.number ?? '', { parent: null }))).toBe('parent_in_number');
+    expect(await codeOf(organisation.correct('author', made[0]?.number ?? '', { parent: null }))).toBe(
+      'parent_in_number',
+    );
   });
 
   test('an own review interval counts from coming into force', async () => {
@@ -224,10 +205,10 @@ describe('confidentiality', () => {
         )
       ).rows.map((row) => row.number);
     expect(await listed()).toContain(number);
-    await correct('controller', number, { confidentiality: 'confidential' });
+    await organisation.correct('controller', number, { confidentiality: 'confidential' });
     expect(await listed()).not.toContain(number);
     expect(await codeOf(organisation.page('reader', number))).toBe('not_found');
-    await correct('controller', number, { confidentiality: 'public' });
+    await organisation.correct('controller', number, { confidentiality: 'public' });
     expect(await codeOf(organisation.page('reader', number))).toBe('done');
   });
 });

@@ -1,7 +1,7 @@
 // Passwords, links and sessions under attack.
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { findMail, keptBody, sendMail } from '../../features/mailing/service.ts';
-import { addPerson, changePerson, personDetail, resetPerson } from '../../features/people/service.ts';
+import { changePerson, personDetail, resetPerson } from '../../features/people/service.ts';
 import { setPasswordByLink, signIn, signOut } from '../../features/session/service.ts';
 import { makeProgramPassword, programPasswords, viewerOfProgram } from '../../features/webdav/passwords.ts';
 import { passwordWeakness } from '../../platform/auth/passwords.ts';
@@ -16,19 +16,6 @@ beforeAll(async () => {
 });
 afterAll(() => organisation.close());
 
-const newPerson = async (signInName: string) =>
-  addPerson(organisation.app, await organisation.as('admin'), {
-    signInName,
-    name: signInName,
-    email: `${signInName}@test.example`,
-    from: '2026-01-01',
-    departmentId: null,
-    supervisorId: null,
-    roleIds: [],
-    groupIds: [],
-    siteId: null,
-    outside: false,
-  });
 const mailOf = async (address: string, kind: string) =>
   (
     await firstRow<{ id: string }>(
@@ -40,7 +27,7 @@ const mailOf = async (address: string, kind: string) =>
 
 describe('3: links by which a password is set', () => {
   test('are in no stored mail, neither before nor after it was sent, and reach their receiver', async () => {
-    const { token } = await newPerson('linked');
+    const { token } = await organisation.addPerson('linked');
     const id = await mailOf('linked@test.example', 'password link');
     const cookie = await cookieOf(base, 'admin');
     const shown = async () => (await fetch(`${base}/api/mails/${id}`, { headers: { cookie } })).text();
@@ -68,7 +55,7 @@ describe('3: links by which a password is set', () => {
 
   test('a reset is announced at every address of the person', async () => {
     const admin = await organisation.as('admin');
-    const { id } = await newPerson('taken.over');
+    const { id } = await organisation.addPerson('taken.over');
     const before = await personDetail(organisation.app, id);
     await changePerson(organisation.app, admin, id, {
       name: before.name,
@@ -120,7 +107,7 @@ describe('34: passwords of programs', () => {
 
 describe('35: what a stranger learns at sign-in', () => {
   test('an invited account answers like one that does not exist', async () => {
-    await newPerson('invited');
+    await organisation.addPerson('invited');
     const answer = async (name: string) => {
       const response = await fetch(`${base}/api/session`, {
         method: 'POST',

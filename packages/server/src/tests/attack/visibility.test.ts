@@ -7,7 +7,6 @@ import { extractText } from '../../features/content/text.ts';
 import { takeUpload } from '../../features/content/uploads.ts';
 import { desk } from '../../features/desk/service.ts';
 import { find, registerPage } from '../../features/find/service.ts';
-import { addPerson } from '../../features/people/service.ts';
 import { runDueWork } from '../../features/release/runDueWork.ts';
 import { addAbsence } from '../../features/session/service.ts';
 import { rows } from '../../platform/db/connect.ts';
@@ -19,18 +18,7 @@ const cookies: Record<string, string> = {};
 beforeAll(async () => {
   organisation = await openOrganisation();
   base = await organisation.listen();
-  const { id } = await addPerson(organisation.app, await organisation.as('admin'), {
-    signInName: 'outsider',
-    name: 'Outsider',
-    email: 'outsider@supplier.example',
-    from: '2026-01-01',
-    departmentId: null,
-    supervisorId: null,
-    roleIds: [],
-    groupIds: [],
-    siteId: null,
-    outside: true,
-  });
+  const { id } = await organisation.addPerson('outsider', { name: 'Outsider', outside: true });
   organisation.ids.outsider = id;
   await rows(
     organisation.app.db,

@@ -75,11 +75,8 @@ export const CreateProjectsPanel = ({ blueprint }: { blueprint: Blueprint }) => 
                 <EntryPicker
                   label={wording.takeTheValuesFrom}
                   optional
-                  hint={undefined}
-                  error={undefined}
                   list={blueprint.lookup}
                   value={entry}
-                  name={undefined}
                   onPick={(picked) => {
                     setEntry(picked?.code ?? '');
                     if (picked) setValues({ ...values, ...valuesFrom(picked, placeholders) });

@@ -7,6 +7,7 @@ import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { count } from '../../ui/format.ts';
 import { headings } from '../../ui/headings.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { TabPanel } from '../../ui/TabPanel.tsx';
 import { LinksSection } from '../links/LinksSection.tsx';
 import { ImpactGraph } from './ImpactGraph.tsx';
 import { wording } from './wording.ts';
@@ -33,12 +34,7 @@ export const CitationsPanel = ({ number }: { number: string }) => {
   const further = data.reached.filter((one) => one.distance > 1);
   const broken = data.cites.filter((one) => !['self', 'current', 'ahead'].includes(one.kind)).length;
   return (
-    <div
-      role="tabpanel"
-      tabIndex={0}
-      aria-label={wording.citations}
-      className="min-h-0 flex-1 overflow-y-auto px-3 py-2"
-    >
+    <TabPanel label={wording.citations} className="px-3 py-2">
       <LinksSection number={number} />
       {data.cites.length + data.citedBy.length > 0 && (
         <div className="float-right">
@@ -141,7 +137,7 @@ export const CitationsPanel = ({ number }: { number: string }) => {
       {data.cites.length + data.citedBy.length === 0 && data.complete && (
         <Empty title={wording.nothingElseIsAffected}>{wording.numbersFoundInDocumentTextsAre}</Empty>
       )}
-    </div>
+    </TabPanel>
   );
 };
 

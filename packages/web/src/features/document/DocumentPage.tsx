@@ -6,6 +6,7 @@ import { useMe } from '../../app/session.tsx';
 import { documentAddress } from '../../ui/addresses.ts';
 import { fingerprint, showDay, showInstant, showInstantDay } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { TabPanel } from '../../ui/TabPanel.tsx';
 import { CitationsPanel } from '../citations/CitationsPanel.tsx';
 import { Commenting } from '../comments/Commenting.tsx';
 import { CommentsPanel } from '../comments/CommentsPanel.tsx';
@@ -266,12 +267,7 @@ const AboutPane = ({
       value={side}
       onChange={(key) => set({ side: key === 'history' ? null : key })}
     />
-    <div
-      role="tabpanel"
-      tabIndex={0}
-      aria-label={sides.find((s) => s.key === side)?.text.trim() ?? side}
-      className="min-h-0 flex-1 overflow-y-auto outline-offset-[-2px]"
-    >
+    <TabPanel label={sides.find((s) => s.key === side)?.text.trim() ?? side} className="outline-offset-[-2px]">
       {side === 'comments' ? (
         <CommentsPanel />
       ) : side === 'metadata' ? (
@@ -281,7 +277,7 @@ const AboutPane = ({
       ) : (
         <History number={page.number} revisions={page.revisions} />
       )}
-    </div>
+    </TabPanel>
     {shown && file && (
       <div className="border-t border-line px-3 py-2">
         <span className="cap">{wording.fingerprintOfVersion(page.revision.label || page.number, shown.n)}</span>

@@ -20,11 +20,11 @@ export const EntryPicker = ({
 }: {
   label: string;
   optional: boolean;
-  hint: string | undefined;
-  error: string | undefined;
+  hint?: string | undefined;
+  error?: string | undefined;
   list: string;
   value: string;
-  name: string | undefined;
+  name?: string | undefined;
   onPick: (entry: Entry | null) => void;
 }) => {
   const [find, setFind] = useState('');

@@ -8,6 +8,7 @@ import { ExportMenu, listOf } from '../../ui/ExportMenu.tsx';
 import { count, showDay, showInstantDay } from '../../ui/format.ts';
 import { ReadingCell } from '../../ui/ReadingCell.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { TabPanel } from '../../ui/TabPanel.tsx';
 import { ReadersDialog } from './commands/ReadersDialog.tsx';
 import { wording } from './wording.ts';
 
@@ -31,12 +32,7 @@ export const ReadersPanel = ({ page }: { page: DocumentPage }) => {
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const [requirement] = data.requirements;
   return (
-    <div
-      role="tabpanel"
-      tabIndex={0}
-      aria-label={wording.readers}
-      className="min-h-0 flex-1 overflow-y-auto text-[12.5px]"
-    >
+    <TabPanel label={wording.readers} className="text-[12.5px]">
       <div className="flex items-start justify-between gap-3 border-b border-line px-4 py-2.5">
         <div>
           {requirement ? (
@@ -122,6 +118,6 @@ export const ReadersPanel = ({ page }: { page: DocumentPage }) => {
         </table>
       )}
       {editing && <ReadersDialog page={page} requirement={requirement} close={() => setEditing(false)} />}
-    </div>
+    </TabPanel>
   );
 };

@@ -1,6 +1,7 @@
 import { type RoundInfo, type SignatureInfo, sentenceOf } from '@kanonos/contract';
 import { useMe } from '../../app/session.tsx';
 import { fingerprint, showDay, showInstant } from '../../ui/format.ts';
+import { TabPanel } from '../../ui/TabPanel.tsx';
 import { wording } from './wording.ts';
 
 const STEP: Record<string, string> = {
@@ -15,12 +16,7 @@ const STEP: Record<string, string> = {
 export const RoundPanel = ({ rounds }: { rounds: RoundInfo[] }) => {
   const me = useMe();
   return (
-    <div
-      role="tabpanel"
-      tabIndex={0}
-      aria-label={wording.route}
-      className="min-h-0 flex-1 overflow-y-auto px-4 py-3 text-[12.5px]"
-    >
+    <TabPanel label={wording.route} className="px-4 py-3 text-[12.5px]">
       {rounds.map((round) => (
         <section key={round.id} className="mb-5">
           <h2>
@@ -78,7 +74,7 @@ export const RoundPanel = ({ rounds }: { rounds: RoundInfo[] }) => {
           </ol>
         </section>
       ))}
-    </div>
+    </TabPanel>
   );
 };
 

@@ -6,6 +6,7 @@ import { ExportMenu, listOf } from '../../ui/ExportMenu.tsx';
 import { count, showInstant } from '../../ui/format.ts';
 import { headings } from '../../ui/headings.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { TabPanel } from '../../ui/TabPanel.tsx';
 import { wording } from './wording.ts';
 
 /** Who has opened or downloaded the document, newest first. */
@@ -16,7 +17,7 @@ export const UsagePanel = ({ number }: { number: string }) => {
   if (error) return <Failed error={error} again={() => void refetch()} />;
   if (data.lines.length === 0) return <Empty title={wording.nobodyHasOpenedItYet} />;
   return (
-    <div role="tabpanel" tabIndex={0} aria-label={wording.openedBy} className="min-h-0 flex-1 overflow-y-auto">
+    <TabPanel label={wording.openedBy}>
       <div className="flex items-center justify-between gap-3 px-3 py-2">
         <p className="text-ink-2">{count(data.total, wording.openedOrDownloaded, wording.timesOpenedOrDownloaded)}.</p>
         <ExportMenu
@@ -40,6 +41,6 @@ export const UsagePanel = ({ number }: { number: string }) => {
           ))}
         </tbody>
       </table>
-    </div>
+    </TabPanel>
   );
 };

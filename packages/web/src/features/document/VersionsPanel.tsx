@@ -13,6 +13,7 @@ import { fingerprint, showInstant, showSize } from '../../ui/format.ts';
 import { headings } from '../../ui/headings.ts';
 import { ReasonField } from '../../ui/ReasonField.tsx';
 import { Refusals } from '../../ui/states.tsx';
+import { TabPanel } from '../../ui/TabPanel.tsx';
 import { saidOf } from './originals.ts';
 import { wording } from './wording.ts';
 
@@ -46,7 +47,7 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
     setTicked((before) => (on ? [...before, id].slice(-2) : before.filter((one) => one !== id)));
   const [newer, older] = page.versions.filter((version) => ticked.includes(version.id));
   return (
-    <div role="tabpanel" tabIndex={0} aria-label={wording.versions} className="min-h-0 flex-1 overflow-y-auto">
+    <TabPanel label={wording.versions}>
       <Refusals error={command.error} />
       <div className="flex items-center gap-3 border-b border-line bg-film-2 px-3 py-1.5 text-[12px] text-ink-2">
         <span className="min-w-0 flex-1">
@@ -152,7 +153,7 @@ export const VersionsPanel = ({ page }: { page: DocumentPage }) => {
       ))}
       {removing && <RemoveVersion page={page} version={removing} close={() => setRemoving(null)} />}
       {page.supportingFiles.length > 0 && <SupportingFiles me={me} page={page} />}
-    </div>
+    </TabPanel>
   );
 };
 

@@ -1,5 +1,12 @@
 import { type ConfigurationPackage, NEW_TYPE, type TypeRule } from '@kanonos/contract';
-import type { FieldDefinition, OrganisationRight, Right } from '@kanonos/core';
+import {
+  APPROVAL_BY_OWNER,
+  approvalByUnit,
+  type FieldDefinition,
+  type OrganisationRight,
+  REVIEW_BY_CHOSEN,
+  type Right,
+} from '@kanonos/core';
 
 type Package = ConfigurationPackage;
 type Rule = Package['types'][number]['rule'];
@@ -39,34 +46,16 @@ export const choices = (...texts: string[]) =>
 type Step = TypeRule['route']['steps'][number];
 
 export const review = (name = 'Review', workingDays = 5): Step => ({
+  ...(REVIEW_BY_CHOSEN as Step),
   name,
-  kind: 'review',
-  assignees: [{ by: 'chosen', minimum: 1 }],
-  rule: { kind: 'all' },
   workingDays,
-  onReject: 'draft',
 });
 
 /** Approval with a signature by any member of a unit. */
-export const approval = (name: string, meaning: string, unit: UnitName, workingDays = 3): Step => ({
-  name,
-  kind: 'approval',
-  meaning,
-  assignees: [{ by: 'unit', unitId: unit }],
-  rule: { kind: 'any one' },
-  workingDays,
-  onReject: 'draft',
-});
+export const approval = (name: string, meaning: string, unit: UnitName, workingDays = 3): Step =>
+  approvalByUnit(name, meaning, unit, workingDays);
 
-export const approvalByOwner: Step = {
-  name: 'Approve as owner',
-  kind: 'approval',
-  meaning: 'approved as owner',
-  assignees: [{ by: 'owner' }],
-  rule: { kind: 'all' },
-  workingDays: 3,
-  onReject: 'draft',
-};
+export const approvalByOwner = APPROVAL_BY_OWNER as Step;
 
 export const route = (name: string, ...steps: Step[]) => ({ name, steps });
 
