@@ -1,3 +1,4 @@
+import type { TypeRule } from '../rules/typeRule.ts';
 import { foldText } from '../text.ts';
 
 /** Headings of a table that brings a classification: what each column is, by the words that are understood. */
@@ -19,15 +20,8 @@ const COLUMNS = {
 } as const;
 type Column = keyof typeof COLUMNS;
 
-export type ClassifiedType = {
+export type ClassifiedType = Pick<TypeRule, 'code' | 'name' | 'family' | 'group' | 'help' | 'example' | 'numbering'> & {
   line: number;
-  code: string;
-  name: string;
-  family: string;
-  group: string;
-  help: string;
-  example: string;
-  numbering: string | null;
   /** The type whose rules a new one takes over. */
   like: string | null;
   /** Names of choice lists that become fields of the type. */

@@ -43,13 +43,7 @@ const change = async (who: string, id: string, edit: Partial<BodyOf<typeof api.f
   if (!folder) throw new Error('no such folder');
   const { parentId, name, code, metadata, departmentId, state, rowVersion } = folder;
   return changeFolder(organisation.app, await organisation.as(who), id, {
-    parentId,
-    name,
-    code,
-    metadata,
-    departmentId,
-    state,
-    rowVersion,
+    ...{ parentId, name, code, metadata, departmentId, state, rowVersion },
     reason: 'as the test says',
     ...edit,
   });

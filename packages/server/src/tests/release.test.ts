@@ -221,23 +221,17 @@ describe('what is not approved stays invisible without read work', () => {
     expect(page.revisions.map((r) => r.label)).toEqual(['A']);
     expect(page).toMatchObject({ work: null, next: null, checkout: null, revision: { label: 'A' } });
     expect(JSON.stringify((await history(organisation.app, reader, number)).entries)).not.toContain('secret reason');
-    const list = await registerPage(organisation.app, reader, {
+    const zebras = {
       revisionScope: 'newest',
       q: 'zebra',
       reach: 'everywhere',
       sort: 'number',
       order: 'asc',
       limit: 10,
-    });
+    } as const;
+    const list = await registerPage(organisation.app, reader, zebras);
     expect(list.rows.map((r) => [r.label, r.state])).toEqual([['A', 'in force']]);
-    const newest = await registerPage(organisation.app, await organisation.as('author'), {
-      revisionScope: 'newest',
-      q: 'zebra',
-      reach: 'everywhere',
-      sort: 'number',
-      order: 'asc',
-      limit: 10,
-    });
+    const newest = await registerPage(organisation.app, await organisation.as('author'), zebras);
     expect(newest.rows.map((r) => [r.label, r.state])).toEqual([['B', 'draft']]);
   });
 

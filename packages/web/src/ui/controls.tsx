@@ -53,69 +53,67 @@ type Extra = {
 /** What a control of the browser itself takes, but for the change, of which these fields tell the text only. */
 type Native<P> = Omit<P, 'onChange'>;
 
-export const TextField = ({
+/** What is said around a control, and what the control itself takes. */
+const apart = <P extends Omit<Extra, 'onChange'>>({
   label,
   hint,
   error,
   optional = false,
   wide = false,
-  onChange,
   ...props
-}: Extra & Native<InputHTMLAttributes<HTMLInputElement>>) => (
-  <Labelled label={label} hint={hint} error={error} optional={optional} wide={wide}>
-    {(a11y) => <input className="inp" {...a11y} {...props} onChange={(event) => onChange?.(event.target.value)} />}
-  </Labelled>
-);
+}: P) => [{ label, hint, error, optional, wide }, props] as const;
+
+export const TextField = ({ onChange, ...given }: Extra & Native<InputHTMLAttributes<HTMLInputElement>>) => {
+  const [about, props] = apart(given);
+  return (
+    <Labelled {...about}>
+      {(a11y) => <input className="inp" {...a11y} {...props} onChange={(event) => onChange?.(event.target.value)} />}
+    </Labelled>
+  );
+};
 /** A password, shown by no browser while it is typed; managers of passwords know by `autoComplete` which it is. */
 export const PasswordField = (
   props: Extra & Native<InputHTMLAttributes<HTMLInputElement>> & { autoComplete: 'current-password' | 'new-password' },
 ) => <TextField type="password" required {...props} />;
-export const TextArea = ({
-  label,
-  hint,
-  error,
-  optional = false,
-  wide = false,
-  onChange,
-  ...props
-}: Extra & Native<TextareaHTMLAttributes<HTMLTextAreaElement>>) => (
-  <Labelled label={label} hint={hint} error={error} optional={optional} wide={wide}>
-    {(a11y) => (
-      <textarea className="inp" rows={3} {...a11y} {...props} onChange={(event) => onChange?.(event.target.value)} />
-    )}
-  </Labelled>
-);
+export const TextArea = ({ onChange, ...given }: Extra & Native<TextareaHTMLAttributes<HTMLTextAreaElement>>) => {
+  const [about, props] = apart(given);
+  return (
+    <Labelled {...about}>
+      {(a11y) => (
+        <textarea className="inp" rows={3} {...a11y} {...props} onChange={(event) => onChange?.(event.target.value)} />
+      )}
+    </Labelled>
+  );
+};
 /** A choice from a list: `empty` is what stands for none, `options` what there is; options of another form are children. */
 export const Select = ({
-  label,
-  hint,
-  error,
-  optional = false,
-  wide = false,
   onChange,
   empty,
   options = [],
   children,
-  ...props
+  ...given
 }: Extra &
   Native<SelectHTMLAttributes<HTMLSelectElement>> & {
     empty?: string;
     options?: readonly { value: string; text: string }[];
-  }) => (
-  <Labelled label={label} hint={hint} error={error} optional={optional} wide={wide}>
-    {(a11y) => (
-      <select className="inp" {...a11y} {...props} onChange={(event) => onChange?.(event.target.value)}>
-        {empty !== undefined && <option value="">{empty}</option>}
-        {options.map(({ value, text }) => (
-          <option key={value} value={value}>
-            {text}
-          </option>
-        ))}
-        {children}
-      </select>
-    )}
-  </Labelled>
-);
+  }) => {
+  const [about, props] = apart(given);
+  return (
+    <Labelled {...about}>
+      {(a11y) => (
+        <select className="inp" {...a11y} {...props} onChange={(event) => onChange?.(event.target.value)}>
+          {empty !== undefined && <option value="">{empty}</option>}
+          {options.map(({ value, text }) => (
+            <option key={value} value={value}>
+              {text}
+            </option>
+          ))}
+          {children}
+        </select>
+      )}
+    </Labelled>
+  );
+};
 
 /** One of a few exclusive views, as joined buttons. */
 export const Segments = <T extends string>({

@@ -50,6 +50,28 @@ export const Thread = ({ comment }: { comment: CommentInfo }) => {
   const answers = state.comments.filter((one) => one.parentId === comment.id).toReversed();
   const where = placeWords(comment);
   const shut = () => setOpen(null);
+  const isFirstAnswer = mute && answers.length === 0;
+  const asked = {
+    reply: {
+      endpoint: api.comments.reply,
+      field: 'text',
+      label: isFirstAnswer ? wording.commentOnThisMark : wording.reply,
+      button: isFirstAnswer ? wording.addComment : wording.reply,
+    },
+    resolve: {
+      endpoint: api.comments.resolve,
+      field: 'resolution',
+      label: wording.howItWasResolved,
+      button: wording.resolve,
+      optional: true,
+    },
+    reopen: {
+      endpoint: api.comments.reopen,
+      field: 'reason',
+      label: wording.reasonForReopening,
+      button: wording.reopen,
+    },
+  } as const;
   return (
     <li
       ref={item}
@@ -113,37 +135,7 @@ export const Thread = ({ comment }: { comment: CommentInfo }) => {
           {comment.mayWithdraw && <Small onClick={() => withdraw.mutate({ params, body: {} })}>{wording.delete}</Small>}
         </span>
       )}
-      {open === 'reply' && (
-        <Words
-          endpoint={api.comments.reply}
-          field="text"
-          label={mute && answerCount === 0 ? wording.commentOnThisMark : wording.reply}
-          button={mute && answerCount === 0 ? wording.addComment : wording.reply}
-          params={params}
-          shut={shut}
-        />
-      )}
-      {open === 'resolve' && (
-        <Words
-          endpoint={api.comments.resolve}
-          field="resolution"
-          label={wording.howItWasResolved}
-          button={wording.resolve}
-          optional
-          params={params}
-          shut={shut}
-        />
-      )}
-      {open === 'reopen' && (
-        <Words
-          endpoint={api.comments.reopen}
-          field="reason"
-          label={wording.reasonForReopening}
-          button={wording.reopen}
-          params={params}
-          shut={shut}
-        />
-      )}
+      {open && open !== 'assign' && <Words {...asked[open]} params={params} shut={shut} />}
       {open === 'assign' && <Assign comment={comment} params={params} shut={shut} />}
       <Refusals error={withdraw.error} />
     </li>
