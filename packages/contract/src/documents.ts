@@ -276,6 +276,8 @@ export const DocumentPage = z.object({
   registeredAt: Instant,
   registeredBy: PersonRef,
   removedAt: Instant.nullable(),
+  /** Whether the person who asks keeps it at hand. */
+  favourite: z.boolean(),
   /** Taken over from legacy documents, and nobody has looked at it yet. */
   unverifiedSince: Instant.nullable(),
   rowVersion: RowVersion,

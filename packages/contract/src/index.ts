@@ -7,6 +7,7 @@ import { configurationPackages } from './configurationPackageEndpoints.ts';
 import { documentEndpoints } from './documentEndpoints.ts';
 import type { Endpoint } from './endpoint.ts';
 import { evidence } from './evidence.ts';
+import { favourites } from './favourites.ts';
 import { filing } from './filing.ts';
 import { find } from './find.ts';
 import { imports } from './imports.ts';
@@ -40,6 +41,7 @@ export * from './documentEndpoints.ts';
 export * from './documents.ts';
 export * from './endpoint.ts';
 export * from './evidence.ts';
+export * from './favourites.ts';
 export * from './filing.ts';
 export * from './find.ts';
 export * from './imports.ts';
@@ -71,6 +73,7 @@ export const api = {
   documents,
   citations,
   comments,
+  favourites,
   links,
   comparison,
   tables,

@@ -19,6 +19,18 @@ export const DESK_KINDS = [
   'review',
   'waiting',
 ] as const;
+/** The cards of the Desk: what waits, then what is beside it. */
+export const DESK_CARDS = [
+  ...DESK_KINDS,
+  'attention',
+  'organisation',
+  'favourites',
+  'checked out',
+  'newly in force',
+  'recently opened',
+] as const;
+export type DeskCard = (typeof DESK_CARDS)[number];
+const DeskCards = z.array(z.enum(DESK_CARDS)).max(DESK_CARDS.length);
 export const DeskRow = DocumentLine.extend({
   kind: z.enum(DESK_KINDS),
   id: Id,
@@ -46,7 +58,11 @@ export const Desk = z.object({
   newlyInForce: z.array(z.object({ number: z.string(), title: z.string(), label: z.string(), since: Instant })),
   /** What keeps the system from its work, for those who can put it right. */
   attention: z.array(z.object({ kind: z.enum(['content', 'work', 'mail']), text: z.string(), link: z.string() })),
+  favourites: z.array(DocumentLine.omit({ mark: true }).extend({ state: State })),
   recentlyOpened: z.array(z.object({ number: z.string(), title: z.string(), label: z.string(), at: Instant })),
+  /** All cards in the order that the person wants, and those that they do not want to see. */
+  cards: DeskCards,
+  hiddenCards: DeskCards,
 });
 export type Desk = z.infer<typeof Desk>;
 export const SubmittedRow = DocumentLine.extend({
@@ -115,6 +131,15 @@ export const tasks = {
     path: '/api/desk/submitted',
     summary: 'What I submitted, and what waits for whom since when',
     answer: z.object({ rows: z.array(SubmittedRow) }),
+  }),
+  arrange: endpoint({
+    id: 'arrangeDesk',
+    feature: 'desk',
+    method: 'PUT',
+    path: '/api/desk/cards',
+    summary: 'Arrange the cards of your Desk, and hide those that you do not want to see',
+    body: z.strictObject({ cards: DeskCards, hidden: DeskCards }),
+    problems: ['input_invalid'],
   }),
   checkouts: endpoint({
     id: 'checkOuts',

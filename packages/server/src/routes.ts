@@ -9,6 +9,7 @@ import { comparisonRoutes } from './features/comparison/routes.ts';
 import { contentRoutes } from './features/content/routes.ts';
 import { deskRoutes } from './features/desk/routes.ts';
 import { documentsRoutes } from './features/documents/routes.ts';
+import { favouritesRoutes } from './features/favourites/routes.ts';
 import { filingRoutes } from './features/filing/routes.ts';
 import { findRoutes } from './features/find/routes.ts';
 import { importsRoutes } from './features/imports/routes.ts';
@@ -46,6 +47,7 @@ const FEATURES: readonly ((app: App, mount: Mount<Viewer>) => void)[] = [
   contentRoutes,
   deskRoutes,
   documentsRoutes,
+  favouritesRoutes,
   filingRoutes,
   findRoutes,
   importsRoutes,

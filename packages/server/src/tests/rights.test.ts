@@ -20,6 +20,7 @@ const TABLE: Record<
   document: { inWork: 'read work', inForce: 'see' },
   preview: { inWork: 'read work', inForce: 'see' },
   history: { inWork: 'read work', inForce: 'see' },
+  setFavourite: { inWork: 'read work', inForce: 'see', body: () => ({ favourite: true }) },
   usage: { inWork: 'manage', inForce: 'manage' },
   comments: { inWork: 'read work', inForce: 'see' },
   readers: { inWork: 'read work', inForce: 'see' },

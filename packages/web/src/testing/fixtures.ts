@@ -53,6 +53,7 @@ export const documentPage = (changes: Partial<DocumentPage> = {}): DocumentPage 
     registeredAt: '2021-03-01T08:00:00.000Z',
     registeredBy: otto,
     removedAt: null,
+    favourite: false,
     unverifiedSince: null,
     rowVersion: 7,
     stateTag: 'seen-1',

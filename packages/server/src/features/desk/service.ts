@@ -1,7 +1,17 @@
-import { type AnswerOf, type api, DESK_KINDS, type Desk, type DeskRow, type SubmittedRow } from '@kanonos/contract';
+import {
+  type AnswerOf,
+  type api,
+  DESK_CARDS,
+  DESK_KINDS,
+  type Desk,
+  type DeskCard,
+  type DeskRow,
+  type SubmittedRow,
+} from '@kanonos/contract';
 import { addDays, dayOf, daysBetween, hasRight, readingMinutes } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import {
+  type Handler,
   type ListScope,
   listScope,
   rightsOnFolders,
@@ -11,8 +21,8 @@ import {
   toPlace,
   type Viewer,
 } from '../access/index.ts';
+import { favouritesOf } from '../favourites/index.ts';
 import { countIncomingFiles } from '../intake/index.ts';
-
 import { listMine } from '../reading/index.ts';
 import { markOf } from '../revisions/index.ts';
 import { attentionFor } from '../system/index.ts';
@@ -142,13 +152,38 @@ export const desk = async (app: App, viewer: Viewer): Promise<Desk> => {
       label: n.label,
       since: n.from_at.toISOString(),
     })),
+    favourites: await favouritesOf(app, viewer, scope),
     recentlyOpened: (await recentlyOpened(app.db, viewer.id, scope.withheldDocuments)).map((o) => ({
       number: o.number,
       title: o.title,
       label: o.label,
       at: o.at.toISOString(),
     })),
+    ...(await cardsOf(app, viewer)),
   };
+};
+
+/** What needs attention is never hidden. */
+const ALWAYS_SHOWN: readonly string[] = ['attention'] satisfies DeskCard[];
+
+/** The cards as a person arranged them; those that came with a later version follow in the order of the product. */
+const cardsOf = async (app: App, viewer: Viewer): Promise<Pick<Desk, 'cards' | 'hiddenCards'>> => {
+  const saved = await store.findArrangement(app.db, viewer.id);
+  const known = (names: readonly string[]) => names.flatMap((name) => DESK_CARDS.find((card) => card === name) ?? []);
+  const first = known(saved?.cards ?? []);
+  return {
+    cards: [...first, ...DESK_CARDS.filter((card) => !first.includes(card))],
+    hiddenCards: known(saved?.hidden ?? []).filter((card) => !ALWAYS_SHOWN.includes(card)),
+  };
+};
+
+/** Keeps the order of the cards of a person. It is a matter of the person alone: nothing is recorded. */
+export const arrangeDesk: Handler<typeof api.tasks.arrange, void> = async (app, viewer, { cards, hidden }) => {
+  await store.saveArrangement(app.db, {
+    personId: viewer.id,
+    cards: [...new Set(cards)],
+    hidden: [...new Set(hidden)],
+  });
 };
 
 export const counts = async (app: App, viewer: Viewer) => {

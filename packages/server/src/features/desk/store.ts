@@ -168,6 +168,22 @@ export const listCheckouts = (db: Db, scope: ListScope) =>
      where k.ended_at is null and d.removed_at is null and ((k.person_id = :me and d.id <> all(:withheldDocuments::uuid[])) or ${SEES_WORK}) order by k.at limit 1000`,
     scope as never,
   );
+export const findArrangement = (db: Db, personId: string) =>
+  firstRow<{ cards: string[]; hidden: string[] }>(
+    db,
+    'select cards, hidden from desk_arrangements where person_id = :personId',
+    { personId },
+  );
+export const saveArrangement = (
+  db: Db,
+  by: { personId: string; cards: readonly string[]; hidden: readonly string[] },
+) =>
+  rows(
+    db,
+    `insert into desk_arrangements (person_id, cards, hidden) values (:personId, :cards::text[], :hidden::text[])
+     on conflict (person_id) do update set cards = excluded.cards, hidden = excluded.hidden`,
+    by,
+  );
 export const listNewlyInForce = (db: Db, scope: ListScope, since: Date) =>
   rows<{ number: string; title: string; label: string; from_at: Date }>(
     db,

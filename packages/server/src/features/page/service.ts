@@ -31,6 +31,7 @@ import {
   taggedState,
   toVersions,
 } from '../documents/index.ts';
+import { isFavourite } from '../favourites/index.ts';
 import { shortcutsOf } from '../filing/index.ts';
 import { unitsByCodes } from '../people/index.ts';
 import { countReaders, findMine, revisionRead } from '../reading/index.ts';
@@ -148,6 +149,7 @@ const aboutOf = async (app: App, viewer: Viewer, opened: Opened, day: string) =>
     registeredAt: document.registered_at.toISOString(),
     registeredBy: { id: document.registered_by, name: document.registered_by_name },
     removedAt: document.removed_at?.toISOString() ?? null,
+    favourite: await isFavourite(app, viewer, document.id),
     unverifiedSince: document.unverified_since?.toISOString() ?? null,
     rowVersion: document.row_version,
   };

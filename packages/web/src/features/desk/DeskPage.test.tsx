@@ -1,7 +1,8 @@
-import { api, type Desk, type DeskRow } from '@kanonos/contract';
+import { api, DESK_CARDS, type Desk, type DeskRow } from '@kanonos/contract';
 import { screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
 import { describe, expect, it } from 'vitest';
-import { at, refusedWith, renderPage } from '../../testing/renderPage.tsx';
+import { at, lastSent, refusedWith, renderPage } from '../../testing/renderPage.tsx';
 import { DeskPage } from './DeskPage.tsx';
 
 const row = (changes: Partial<DeskRow>): DeskRow => ({
@@ -28,7 +29,10 @@ const desk = (rows: DeskRow[], changes: Partial<Desk> = {}): Desk => ({
   checkedOut: [],
   newlyInForce: [],
   attention: [],
+  favourites: [],
   recentlyOpened: [],
+  cards: [...DESK_CARDS],
+  hiddenCards: [],
   ...changes,
 });
 const draw = (answer: unknown) => renderPage(<DeskPage />, { [at(api.tasks.desk)]: answer });
@@ -89,5 +93,50 @@ describe('the Desk', () => {
   it('that cannot be loaded shows the reason', async () => {
     draw(refusedWith(403, 'right_missing', 'You may not see this.'));
     expect(await screen.findByText('You may not see this.')).toBeTruthy();
+  });
+
+  it('shows its cards in the order of the person, without those that are hidden', async () => {
+    draw(
+      desk([row({}), row({ kind: 'writing', id: 'a2' }), row({ kind: 'waiting', id: 'a3' })], {
+        cards: ['waiting', 'writing', ...DESK_CARDS.filter((card) => card !== 'waiting' && card !== 'writing')],
+        hiddenCards: ['writing'],
+      }),
+    );
+    await screen.findByRole('region', { name: 'Waiting for others' });
+    const names = screen.getAllByRole('region').map((region) => region.getAttribute('aria-label'));
+    expect(names).toEqual(['Waiting for others', 'Decide']);
+  });
+
+  it('is arranged in a dialog: cards change places or are hidden, but not what needs attention', async () => {
+    const user = userEvent.setup();
+    draw(desk([row({})]));
+    await user.click(await screen.findByRole('button', { name: 'Arrange cards' }));
+    const dialog = within(screen.getByRole('dialog'));
+    expect(dialog.getByRole('checkbox', { name: 'Needs attention' })).toHaveProperty('disabled', true);
+    await user.click(dialog.getByRole('button', { name: 'Move Decide up' }));
+    await user.click(dialog.getByRole('checkbox', { name: 'Writing' }));
+    await user.click(dialog.getByRole('button', { name: 'Save' }));
+    const others = DESK_CARDS.filter((card) => card !== 'decide' && card !== 'stuck');
+    expect(lastSent()?.body).toEqual({ cards: ['decide', 'stuck', ...others], hidden: ['writing'] });
+  });
+
+  it('keeps favourites in an order of one’s own', async () => {
+    const user = userEvent.setup();
+    const favourite = (n: number) => ({
+      documentId: `00000000-0000-4000-8000-00000000000${n}`,
+      number: `THR-${n}`,
+      title: 'Grip overhaul',
+      label: 'C',
+      state: 'in force' as const,
+    });
+    draw(desk([], { favourites: [favourite(1), favourite(2)] }));
+    const card = within(await screen.findByRole('region', { name: 'Favourites' }));
+    await user.click(card.getByRole('button', { name: 'Sort' }));
+    await user.click(card.getByRole('button', { name: 'Move THR-2 up' }));
+    expect(lastSent()?.body).toEqual({
+      documentIds: [favourite(2).documentId, favourite(1).documentId],
+    });
+    await user.click(card.getByRole('button', { name: 'Remove THR-1 from your favourites' }));
+    expect(lastSent()?.body).toEqual({ favourite: false });
   });
 });

@@ -4,6 +4,7 @@ import { Link } from 'react-router';
 import { useMe } from '../../app/session.tsx';
 import { showDay, showInstantDay } from '../../ui/format.ts';
 import { NotchBar, RevisionMark } from '../../ui/marks.tsx';
+import { FavouriteButton } from './FavouriteButton.tsx';
 import { stateWords } from './sentences.ts';
 import { wording } from './wording.ts';
 
@@ -33,6 +34,7 @@ export const TitleBlock = ({ page }: { page: DocumentPage }) => {
       <div className="row-span-2 border-r border-line max-lg:order-1 max-lg:col-span-2 max-lg:row-span-1">
         <span className="cap">{wording.number}</span>
         <b className="num !mt-1.5 !text-[13px]">{page.number}</b>
+        <FavouriteButton page={page} />
       </div>
       <div className="row-span-2 border-r border-line max-lg:order-3 max-lg:col-span-3 max-lg:row-span-1">
         <span className="cap">{wording.title}</span>

@@ -1,5 +1,9 @@
 /** What this feature says: one place to review its words, and to translate them one day. */
 export const wording = {
+  addToFavourites: 'Add to favourites',
+  addedToFavourites: 'Added to your favourites, on your Desk.',
+  removeFromFavourites: 'Remove from favourites',
+  removedFromFavourites: 'Removed from your favourites.',
   showRevisionInWork: (label: string) => `Show revision ${label}`.trim(),
   permanentAddressesOf: (number: string) => `Permanent addresses of ${number}`,
   copyAddressOf: (what: string) => `Copy the address of ${what}`,
