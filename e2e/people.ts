@@ -29,7 +29,7 @@ export const pageOf = async (browser: Browser, name: string): Promise<Page> => {
 /** Opens a document by its number in the find line, as people do. */
 export const goTo = async (page: Page, number: string): Promise<void> => {
   await page.goto('/');
-  await page.getByRole('search').getByRole('textbox').fill(number);
+  await page.getByRole('search').getByRole('combobox').fill(number);
   await page.keyboard.press('Enter');
   await page.waitForURL(/\/d\//);
 };

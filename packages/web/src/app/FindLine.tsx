@@ -1,24 +1,43 @@
+import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/react';
 import { api } from '@kanonos/contract';
-import { useEffect, useRef, useState } from 'react';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { tinykeys } from 'tinykeys';
 import { documentAddress } from '../ui/addresses.ts';
 import { Key } from '../ui/controls.tsx';
 import { call } from './client.ts';
+import { type Offered, useOffers } from './offers.tsx';
+import type { PlaceLink } from './places.ts';
 import { wording } from './wording.ts';
 
-/** Goes to a number typed in any usual form, else to what was found. */
-export const FindLine = () => {
+type Choice = { kind: 'search' } | { kind: 'action'; action: Offered } | { kind: 'place'; place: PlaceLink };
+
+const has = (name: string, typed: string): boolean =>
+  typed
+    .toLowerCase()
+    .split(/\s+/)
+    .filter(Boolean)
+    .every((word) => name.toLowerCase().includes(word));
+
+const MOST_BLOCKED = 4;
+
+/**
+ * Goes to a number typed in any usual form, else to what was found. While one types it also lists what can be done with the document
+ * that is shown, and the places whose names match.
+ */
+export const FindLine = ({ places }: { places: readonly PlaceLink[] }) => {
   const [params] = useSearchParams();
   const [text, setText] = useState(params.get('q') ?? '');
   const input = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
+  const offers = useOffers();
   useEffect(
     () =>
       tinykeys(window, {
         '$mod+k': (event) => {
           event.preventDefault();
+          input.current?.focus();
           input.current?.select();
         },
       }),
@@ -38,6 +57,18 @@ export const FindLine = () => {
       toast.error((error as Error).message);
     }
   };
+  const choose = (choice: Choice | null) => {
+    if (!choice) return;
+    if (choice.kind === 'search') return void go();
+    setText('');
+    input.current?.blur();
+    if (choice.kind === 'action') offers?.choose(choice.action);
+    else navigate(choice.place.to);
+  };
+  const typed = text.trim();
+  const possible = (offers?.possible ?? []).filter(({ name }) => has(name, typed));
+  const blocked = typed ? (offers?.impossible ?? []).filter(({ name }) => has(name, typed)).slice(0, MOST_BLOCKED) : [];
+  const found = typed || !offers ? places.filter((place) => has(place.text, typed)) : [];
   return (
     <form
       role="search"
@@ -47,17 +78,70 @@ export const FindLine = () => {
         void go();
       }}
     >
-      <input
-        ref={input}
-        value={text}
-        onChange={(event) => setText(event.target.value)}
-        aria-label={wording.enterANumberOrSearchText}
-        placeholder={wording.enterANumberOrSearchText}
-        className="min-w-0 flex-1 bg-transparent text-white outline-none placeholder:text-mist"
-      />
+      <Combobox<Choice | null> immediate value={null} onChange={choose}>
+        <ComboboxInput
+          ref={input}
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          autoComplete="off"
+          aria-label={wording.enterANumberOrSearchText}
+          placeholder={wording.enterANumberOrSearchText}
+          className="min-w-0 flex-1 bg-transparent text-white outline-none placeholder:text-mist"
+        />
+        <ComboboxOptions
+          anchor={{ to: 'bottom start', gap: 10 }}
+          className="z-50 flex max-h-[70vh]! w-[480px] max-w-[calc(100vw-16px)] flex-col overflow-y-auto border border-ink bg-sheet py-1 text-ink shadow-md empty:invisible"
+        >
+          {typed && (
+            <ComboboxOption value={{ kind: 'search' } as Choice} className={ITEM}>
+              {wording.goToOrSearchFor} <b className="font-semibold">{typed}</b>
+            </ComboboxOption>
+          )}
+          {possible.length + blocked.length > 0 && (
+            <Group name={wording.actionsOn(offers?.subject ?? '')}>
+              {possible.map((action) => (
+                <ComboboxOption key={action.key} value={{ kind: 'action', action } as Choice} className={ITEM}>
+                  {action.name}
+                </ComboboxOption>
+              ))}
+              {blocked.map((action) => (
+                <ComboboxOption
+                  key={action.key}
+                  disabled
+                  value={{ kind: 'action', action } as Choice}
+                  className="px-3 py-1 text-ink-3"
+                >
+                  {action.name}
+                  <span className="block text-[11.5px]">{action.reason}</span>
+                </ComboboxOption>
+              ))}
+            </Group>
+          )}
+          {found.length > 0 && (
+            <Group name={wording.places}>
+              {found.map((place) => (
+                <ComboboxOption key={place.to} value={{ kind: 'place', place } as Choice} className={ITEM}>
+                  {place.text}
+                </ComboboxOption>
+              ))}
+            </Group>
+          )}
+        </ComboboxOptions>
+      </Combobox>
       <span className="max-lg:hidden">
         <Key>{wording.ctrlK}</Key>
       </span>
     </form>
   );
 };
+
+const ITEM = 'cursor-pointer px-3 py-1 data-focus:bg-petrol-tint';
+
+const Group = ({ name, children }: { name: string; children: ReactNode }) => (
+  <div role="group" aria-label={name} className="border-b border-line-2 py-1 last:border-0">
+    <span aria-hidden className="cap block px-3 pb-0.5">
+      {name}
+    </span>
+    {children}
+  </div>
+);

@@ -10,13 +10,20 @@ import { isTyping } from '../ui/typing.ts';
 import { AsOf } from './AsOf.tsx';
 import { ask } from './client.ts';
 import { FindLine } from './FindLine.tsx';
+import { OffersProvider } from './offers.tsx';
 import { type PlaceGroup, placesFor } from './places.ts';
 import { useMe } from './session.tsx';
 import { useSignOut } from './useSignOut.ts';
 import { wording } from './wording.ts';
 
 /** The frame of every page: find line, view of a day, who I am, and the rail with what works. */
-export const Shell = () => {
+export const Shell = () => (
+  <OffersProvider>
+    <Frame />
+  </OffersProvider>
+);
+
+const Frame = () => {
   const me = useMe();
   const navigate = useNavigate();
   const { data: counts } = useQuery({ ...ask(api.tasks.counts), staleTime: 30_000 });
@@ -58,7 +65,7 @@ export const Shell = () => {
           </svg>
           <span className="max-lg:hidden">{wording.kanonos2}</span>
         </Link>
-        <FindLine />
+        <FindLine places={places.flatMap((group) => group.links)} />
         <span className="max-md:hidden">
           <AsOf />
         </span>

@@ -1,5 +1,8 @@
 /** What the frame around the pages says: one place to review its words, and to translate them one day. */
 export const wording = {
+  actionsOn: (subject: string) => `Actions on ${subject}`,
+  goToOrSearchFor: 'Go to or search for',
+  places: 'Places',
   whatYouSeeMayBeOutOfDate: 'Kanonos is not responding at the moment. What you see may be out of date.',
   aWeekAgo: 'A week ago',
   aYearAgo: 'A year ago',

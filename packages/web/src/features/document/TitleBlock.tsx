@@ -31,10 +31,12 @@ export const TitleBlock = ({ page }: { page: DocumentPage }) => {
       : wording.onRelease;
   return (
     <div className="tb grid-cols-[142px_minmax(0,1fr)_152px_132px_138px_74px] grid-rows-2 max-lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_74px] max-lg:grid-rows-none max-lg:[&>div]:border-b max-lg:[&>div]:border-line">
-      <div className="row-span-2 border-r border-line max-lg:order-1 max-lg:col-span-2 max-lg:row-span-1">
+      <div className="relative row-span-2 border-r border-line max-lg:order-1 max-lg:col-span-2 max-lg:row-span-1">
         <span className="cap">{wording.number}</span>
         <b className="num !mt-1.5 !text-[13px]">{page.number}</b>
-        <FavouriteButton page={page} />
+        <span className="absolute top-1 right-1">
+          <FavouriteButton page={page} />
+        </span>
       </div>
       <div className="row-span-2 border-r border-line max-lg:order-3 max-lg:col-span-3 max-lg:row-span-1">
         <span className="cap">{wording.title}</span>

@@ -13,6 +13,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { ask } from '../../../app/client.ts';
+import { useOffer } from '../../../app/offers.tsx';
 import { useMe } from '../../../app/session.tsx';
 import { wording } from '../wording.ts';
 import { AddressesDialog } from './AddressesDialog.tsx';
@@ -42,6 +43,11 @@ export const ActionsMenu = ({ page, isSettled = true }: { page: DocumentPage; is
   const close = () => openCommand(null);
   const { groups, impossible } = actionsOf(page, me.organisation.zone);
   const run = ({ to }: Action) => ('address' in to ? navigate(to.address) : openCommand(to.command));
+  const possible = groups.flatMap((group) => group.actions);
+  useOffer(
+    page.view ? null : { subject: page.number, possible, impossible, choose: run },
+    [page.stateTag, ...possible.map(({ key }) => key)].join(' '),
+  );
   return (
     <>
       {groups.length + impossible.length > 0 && !page.view && (
