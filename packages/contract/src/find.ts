@@ -112,6 +112,9 @@ export const SEARCH_PROBLEMS = [
   'search_not_comparable',
   'search_date_invalid',
   'search_number_invalid',
+  'search_or_alone',
+  'search_or_mixed',
+  'search_or_not',
   'search_quote_open',
 ] as const;
 

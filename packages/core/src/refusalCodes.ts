@@ -343,6 +343,9 @@ export const REFUSALS = {
   search_not_comparable: ['field', 'at'],
   search_date_invalid: ['value', 'at'],
   search_number_invalid: ['value', 'at'],
+  search_or_alone: ['at'],
+  search_or_mixed: ['at'],
+  search_or_not: ['at'],
   search_quote_open: ['at'],
   cursor_invalid: [],
 } as const satisfies Record<string, readonly string[]>;

@@ -1,4 +1,4 @@
-import { addDays, endInstantOf, parseSearch, type Search } from '@kanonos/core';
+import { addDays, endInstantOf, parseSearch, type Search, type SearchTerm } from '@kanonos/core';
 import { RefusalError } from '../../platform/refused.ts';
 import { type ListScope, readsContent, SEES, SEES_WORK } from '../access/index.ts';
 
@@ -148,18 +148,34 @@ export const readSearch = (q: string, metadata: Record<string, 'text' | 'date' |
   return parsed.value;
 };
 
-/** A term as a full-text query of PostgreSQL; undefined for fields. */
-export const tsQuery = (term: Search['terms'][number], name: string): { sql: string; value: string } | undefined => {
-  if (term.kind === 'phrase') return { sql: `phraseto_tsquery('english', :${name}::text)`, value: term.text };
+type Query = { sql: string; bindings: Record<string, string> };
+
+/** A term as a full-text query of PostgreSQL, of alternatives any; undefined for fields. */
+const tsQuery = (term: SearchTerm, name: string): Query | undefined => {
+  if (term.kind === 'either') {
+    const sides = term.of.flatMap((side, i) => tsQuery(side, `${name}or${i}`) ?? []);
+    if (sides.length === 0) return undefined;
+    return {
+      sql: `(${sides.map(({ sql }) => sql).join(' || ')})`,
+      bindings: Object.assign({}, ...sides.map(({ bindings }) => bindings)),
+    };
+  }
+  const bindings = (value: string) => ({ [name]: value });
+  if (term.kind === 'phrase')
+    return { sql: `phraseto_tsquery('english', :${name}::text)`, bindings: bindings(term.text) };
   if (term.kind !== 'word') return undefined;
   const words = term.text.match(/[\p{L}\p{N}]+/gu) ?? [];
   if (words.length === 0) return undefined;
-  if (!term.prefix) return { sql: `plainto_tsquery('english', :${name}::text)`, value: term.text };
+  if (!term.prefix) return { sql: `plainto_tsquery('english', :${name}::text)`, bindings: bindings(term.text) };
   return {
     sql: `(to_tsquery('english', :${name}::text) || to_tsquery('simple', :${name}::text))`,
-    value: words.map((word, i) => (i === words.length - 1 ? `${word}:*` : word)).join(' & '),
+    bindings: bindings(words.map((word, i) => (i === words.length - 1 ? `${word}:*` : word)).join(' & ')),
   };
 };
+
+/** The words that must occur as full-text queries, one for each term that has any. */
+export const wantedWords = (search: Search): Query[] =>
+  search.terms.flatMap((term, i) => (term.not ? [] : (tsQuery(term, `term${i}`) ?? [])));
 
 /** Conditions for the terms of a search on a branch: words in title, metadata or contents, fields by part. */
 export const searchConditions = (
@@ -169,28 +185,28 @@ export const searchConditions = (
 ): { where: string[]; bindings: Record<string, unknown> } => {
   const where: string[] = [];
   const bindings: Record<string, unknown> = { viewerId };
-  let positive = 0;
   for (const [i, term] of search.terms.entries()) {
     const name = `term${i}`;
-    const no = term.not ? 'not ' : '';
-    if (term.kind === 'field') {
-      where.push(`${no}(${fieldCondition(term, name, branch)})`);
-      bindings[name] = term.compare === ':' ? `%${term.value.replace(/[\\%_]/g, '\\$&')}%` : term.value;
-      bindings[`${name}Key`] = term.field;
-      bindings[`${name}Value`] = term.value;
-      continue;
-    }
-    const query = tsQuery(term, name);
+    const sides = term.kind === 'either' ? term.of : [term];
+    const conditions = sides.flatMap((side, k) => {
+      if (side.kind !== 'field') return [];
+      const own = `${name}side${k}`;
+      bindings[own] = side.compare === ':' ? `%${side.value.replace(/[\\%_]/g, '\\$&')}%` : side.value;
+      bindings[`${own}Key`] = side.field;
+      bindings[`${own}Value`] = side.value;
+      return [`${side.not ? 'not ' : ''}(${fieldCondition(side, own, branch)})`];
+    });
+    if (conditions.length > 0) where.push(`(${conditions.join(' or ')})`);
+    const query = term.not ? tsQuery(term, name) : undefined;
     if (!query) continue;
-    bindings[name] = query.value;
-    if (!term.not) positive++;
-    else {
-      where.push(
-        `not exists (select 1 from revisions w left join version_files vf on vf.version_id = w.latest_version_id left join texts t on t.sha256 = vf.sha256 where w.id = ${branch.revision} and (w.search @@ ${query.sql} or (t.words @@ ${query.sql} and ${readsContent('w.state')})))`,
-      );
-    }
+    Object.assign(bindings, query.bindings);
+    where.push(
+      `not exists (select 1 from revisions w left join version_files vf on vf.version_id = w.latest_version_id left join texts t on t.sha256 = vf.sha256 where w.id = ${branch.revision} and (w.search @@ ${query.sql} or (t.words @@ ${query.sql} and ${readsContent('w.state')})))`,
+    );
   }
-  if (positive > 0) where.push(`${branch.revision} in (select id from candidates)`);
+  const wanted = wantedWords(search);
+  Object.assign(bindings, ...wanted.map((query) => query.bindings));
+  if (wanted.length > 0) where.push(`${branch.revision} in (select id from candidates)`);
   return { where, bindings };
 };
 
@@ -213,13 +229,10 @@ export type Looking = {
 
 /** A search for whether its words occur seldom: in no more texts and in no more titles and metadata than the limit. */
 export const rarity = (search: Search): { sql: string; bindings: Record<string, unknown> } | undefined => {
-  const bindings: Record<string, unknown> = { limit: RANKED + 1 };
-  const queries = search.terms.flatMap((term, i) => {
-    const query = term.not ? undefined : tsQuery(term, `term${i}`);
-    if (query) bindings[`term${i}`] = query.value;
-    return query ? [query.sql] : [];
-  });
-  if (queries.length === 0) return undefined;
+  const wanted = wantedWords(search);
+  if (wanted.length === 0) return undefined;
+  const queries = wanted.map(({ sql }) => sql);
+  const bindings = Object.assign({ limit: RANKED + 1 }, ...wanted.map((query) => query.bindings));
   return {
     bindings,
     sql: `select (select count(*) from (select 1 from texts where words @@ (${queries.join(' && ')}) limit :limit) t)::int as texts,
@@ -232,7 +245,7 @@ export const rarity = (search: Search): { sql: string; bindings: Record<string, 
  * in such content. Rights come before the cap, so that who sees little finds it among any number of hits.
  */
 export const candidatesOf = (search: Search, { ranked, rare, narrow, shown }: Looking): string | undefined => {
-  const queries = search.terms.flatMap((term, i) => (term.not ? [] : (tsQuery(term, `term${i}`)?.sql ?? [])));
+  const queries = wantedWords(search).map(({ sql }) => sql);
   if (queries.length === 0) return undefined;
   const [all, some] = [queries.join(' && '), queries.join(' || ')];
   const most = ranked ? RANKED : MOST_HITS;
@@ -262,11 +275,7 @@ export const candidatesOf = (search: Search, { ranked, rare, narrow, shown }: Lo
      where r.search @@ (${some}) and ${seen} and ${inAll} limit ${most}))`;
 };
 
-const fieldCondition = (
-  term: Extract<Search['terms'][number], { kind: 'field' }>,
-  name: string,
-  branch: Branch,
-): string => {
+const fieldCondition = (term: Extract<SearchTerm, { kind: 'field' }>, name: string, branch: Branch): string => {
   const person = (column: string) =>
     term.value === 'me'
       ? `${column} = :viewerId`

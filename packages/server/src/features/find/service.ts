@@ -25,7 +25,7 @@ import {
   RANKED,
   readSearch,
   searchConditions,
-  tsQuery,
+  wantedWords,
 } from './filter.ts';
 import { fieldKinds, type Prepared, prepare, wayTo } from './prepare.ts';
 import * as store from './store.ts';
@@ -248,12 +248,14 @@ const searchHits = async (
   today: string,
 ) => {
   const candidates = candidatesOf(search, {
-    ranked: search.terms.every((term) => term.kind !== 'field' && !term.not),
+    ranked: search.terms.every(
+      (term) => !term.not && (term.kind === 'either' ? term.of : [term]).every(({ kind }) => kind !== 'field'),
+    ),
     ...(await wayTo(app.db, search, scope)),
     shown: true,
   });
   const branches = branchesOf({ revisionScope: 'newest' }, scope, today);
-  const queries = search.terms.flatMap((term, i) => (term.not ? [] : (tsQuery(term, `term${i}`)?.sql ?? [])));
+  const queries = wantedWords(search).map(({ sql }) => sql);
   const [all, some] = [queries.join(' && '), queries.join(' || ')];
   const { zone } = await app.organisation();
   let bindings: Record<string, unknown> = { ...scope, limit, byNumber, on: null, viewEnd: null, zone, today };
