@@ -38,6 +38,8 @@ export const RegisterRow = z.object({
   plannedOn: Day.nullable(),
   effectiveFrom: Instant.nullable(),
   reviewOn: Day.nullable(),
+  /** The day by which the open step of its round is due. */
+  due: Day.nullable(),
   changedAt: Instant,
   checkout: z.object({ person: z.string(), since: Instant }).nullable(),
   where: z.string(),
@@ -94,6 +96,7 @@ export type RegisterColumn =
   | 'where'
   | 'state'
   | 'review'
+  | 'due'
   | 'owner'
   | 'department'
   | 'changed'

@@ -23,6 +23,7 @@ const COLUMNS: Record<RegisterColumn, Column> = {
   where: { heading: 'Status', width: 26, cell: (row) => row.where },
   state: { heading: 'State', width: 14, cell: (row) => row.state },
   review: { heading: 'Review', width: 12, cell: (row) => (row.state === 'in force' ? row.reviewOn : null) },
+  due: { heading: 'Due', width: 12, cell: (row) => row.due },
   owner: { heading: 'Owner', width: 20, cell: (row) => row.owner },
   department: { heading: 'Department', width: 20, cell: (row) => row.department },
   changed: { heading: 'Changed', width: 12, cell: (row, zone) => day(row.changedAt, zone) },

@@ -195,6 +195,7 @@ const toRow = (
   plannedOn: row.planned_on,
   effectiveFrom: row.effective_from?.toISOString() ?? null,
   reviewOn: row.review_on,
+  due: row.round?.due ?? null,
   changedAt: row.changed_at.toISOString(),
   checkout:
     row.out_person && row.out_since && !isReleased(row.state)

@@ -12,7 +12,7 @@ export const ArrangeDialog = ({ desk, close }: { desk: Desk; close: () => void }
   const [tasks, setTasks] = useState(desk.cards.filter(isTaskCard));
   const [beside, setBeside] = useState(desk.cards.filter((card) => !isTaskCard(card)));
   const [hidden, setHidden] = useState<readonly DeskCard[]>(desk.hiddenCards);
-  const command = useCommand(api.tasks.arrange, wording.cardsArranged, close);
+  const command = useCommand(api.tasks.arrange, wording.cardsSaved, close);
   const show = (card: DeskCard, isShown: boolean) =>
     setHidden(isShown ? hidden.filter((one) => one !== card) : [...hidden, card]);
   const reset = () => {
@@ -22,7 +22,7 @@ export const ArrangeDialog = ({ desk, close }: { desk: Desk; close: () => void }
   };
   return (
     <FormDialog
-      title={wording.arrangeTheCards}
+      title={wording.editTheCards}
       about={<p>{wording.cardsWithoutContentAreNotShown}</p>}
       columns
       command={command}

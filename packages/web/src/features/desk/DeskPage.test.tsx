@@ -110,7 +110,7 @@ describe('the Desk', () => {
   it('is arranged in a dialog: cards change places or are hidden, but not what needs attention', async () => {
     const user = userEvent.setup();
     draw(desk([row({})]));
-    await user.click(await screen.findByRole('button', { name: 'Arrange cards' }));
+    await user.click(await screen.findByRole('button', { name: 'Edit cards' }));
     const dialog = within(screen.getByRole('dialog'));
     expect(dialog.getByRole('checkbox', { name: 'Needs attention' })).toHaveProperty('disabled', true);
     await user.click(dialog.getByRole('button', { name: 'Move Decide up' }));
@@ -131,7 +131,7 @@ describe('the Desk', () => {
     });
     draw(desk([], { favourites: [favourite(1), favourite(2)] }));
     const card = within(await screen.findByRole('region', { name: 'Favourites' }));
-    await user.click(card.getByRole('button', { name: 'Sort' }));
+    await user.click(card.getByRole('button', { name: 'Edit' }));
     await user.click(card.getByRole('button', { name: 'Move THR-2 up' }));
     expect(lastSent()?.body).toEqual({
       documentIds: [favourite(2).documentId, favourite(1).documentId],

@@ -75,7 +75,7 @@ export const DeskPage = () => {
           <span className="flex flex-wrap items-center gap-2">
             <DeskTabs />
             <button type="button" className="btn btn-quiet" onClick={() => setArranging(true)}>
-              {wording.arrangeCards}
+              {wording.editCards}
             </button>
           </span>
         </div>

@@ -21,7 +21,7 @@ export const FavouritesCard = ({ favourites }: { favourites: Desk['favourites'] 
       <div className="mb-1.5 flex items-baseline justify-between">
         <h2>{wording.favourites}</h2>
         <button type="button" className="btn btn-quiet !h-6 !px-1 text-[12px]" onClick={() => setSorting(!sorting)}>
-          {sorting ? wording.close : wording.sort}
+          {sorting ? wording.close : wording.edit}
         </button>
       </div>
       <ul className="text-[12.5px] leading-[1.5]">

@@ -1,9 +1,9 @@
 /** What this feature says: one place to review its words, and to translate them one day. */
 export const wording = {
-  arrangeCards: 'Arrange cards',
-  arrangeTheCards: 'Arrange the cards of your Desk',
+  editCards: 'Edit cards',
+  editTheCards: 'Edit the cards of your Desk',
   besideTheTasks: 'Beside the tasks',
-  cardsArranged: 'Cards arranged.',
+  cardsSaved: 'Cards saved.',
   cardsWithoutContentAreNotShown: 'A card without content is not shown. Your arrangement concerns only your own Desk.',
   close: 'Close',
   favourites: 'Favourites',
@@ -14,7 +14,7 @@ export const wording = {
   removedFromFavourites: 'Removed from your favourites.',
   restoreTheUsualOrder: 'Restore usual order',
   save: 'Save',
-  sort: 'Sort',
+  edit: 'Edit',
   tasks: 'Tasks',
   reviewsDueIn30Days: 'Reviews due in 30 days',
   readingSignedOnTime: 'Reading signed on time',

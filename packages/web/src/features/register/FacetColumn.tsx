@@ -61,7 +61,7 @@ export const FacetColumn = ({
                 onClick={() => toggle(key, value.value)}
                 className={`grid min-h-6 w-full grid-cols-[minmax(0,1fr)_26px_30px] items-center gap-1.5 rounded-xs px-1 py-0.5 text-left text-[12px] hover:bg-petrol-tint ${on ? 'bg-petrol-tint font-semibold text-petrol' : ''}`}
               >
-                <span className="truncate">{value.name}</span>
+                <span className="leading-tight break-words hyphens-auto">{value.name}</span>
                 <span aria-hidden className="h-[5px] bg-line-2">
                   <span
                     className={`block h-[5px] ${on ? 'bg-petrol' : 'bg-[#8ba0aa]'}`}

@@ -1,4 +1,4 @@
-import { api, type RegisterRow, type TableFormat } from '@kanonos/contract';
+import { api, type Facets, type RegisterRow, type TableFormat } from '@kanonos/contract';
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { Images, Rows3, X } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
@@ -15,8 +15,10 @@ import { type Dropped, DroppedDialog } from '../bulk/DroppedDialog.tsx';
 import { dragDocuments } from '../bulk/drag.ts';
 import { MarkBar } from '../bulk/MarkBar.tsx';
 import { useMarks } from '../bulk/useMarks.ts';
-import { ColumnHead, ColumnMenu, columnsThatFit, columnsWith } from './columns.tsx';
+import { ColumnHead } from './ColumnHead.tsx';
+import { ColumnMenu, columnsThatFit, columnsWith, withWidths } from './columns.tsx';
 import { FacetColumn } from './FacetColumn.tsx';
+import { FilterLine } from './FilterLine.tsx';
 import { PictureGrid } from './PictureGrid.tsx';
 import { PreviewPane } from './PreviewPane.tsx';
 import { RowList } from './RowList.tsx';
@@ -64,8 +66,8 @@ export const RegisterPage = () => {
   const { marks, toggle: toggleMark, clear: clearMarks } = useMarks();
   const order = rows.map((row) => row.documentId);
   const metadata = useShownMetadata();
-  const { columns: chosen, move: moveColumn, toggle: toggleColumn } = useColumns(metadata, picks('type'));
-  const all = useMemo(() => columnsWith(metadata), [metadata]);
+  const { columns: chosen, widths, ...columnChanges } = useColumns(metadata, picks('type'));
+  const all = useMemo(() => withWidths(columnsWith(metadata), widths), [metadata, widths]);
   const [panes, togglePane] = usePanes();
   const section = useRef<HTMLElement>(null);
   const columns = columnsThatFit(all, chosen, useWidth(section));
@@ -123,7 +125,7 @@ export const RegisterPage = () => {
         />
       )}
       <section ref={section} aria-label={wording.register} className="flex min-h-0 min-w-0 flex-col bg-sheet">
-        <RegisterHead filter={filter} me={me} set={set} shownTotal={shownTotal} />
+        <RegisterHead filter={filter} me={me} set={set} facets={facets} />
         <Picks picks={picks} toggle={toggle} facets={facets} q={filter.q} set={set} narrowed={isNarrowed} />
         {view === 'rows' && columns.length > 0 && (
           <ColumnHead
@@ -131,7 +133,8 @@ export const RegisterPage = () => {
             columns={columns}
             sort={sort}
             onSort={(key) => set({ sort: key, order: sort.sort === key && sort.order === 'asc' ? 'desc' : 'asc' })}
-            onMove={moveColumn}
+            onMove={columnChanges.move}
+            onResize={columnChanges.resize}
           />
         )}
         {list.isPending ? (
@@ -173,7 +176,7 @@ export const RegisterPage = () => {
           loaded={rows.length}
           set={set}
           shownTotal={shownTotal}
-          toggleColumn={toggleColumn}
+          toggleColumn={columnChanges.toggle}
           panes={panes}
           togglePane={togglePane}
           view={view}
@@ -213,12 +216,12 @@ const RegisterHead = ({
   filter,
   me,
   set,
-  shownTotal,
+  facets,
 }: {
   filter: { on?: string | undefined; revisionScope: RevisionScope; q: string };
   me: ReturnType<typeof useMe>;
   set: (changes: Record<string, string | undefined>) => void;
-  shownTotal: number | undefined;
+  facets: Facets | undefined;
 }) => (
   <div className="flex items-center gap-2 border-b border-line bg-film-2 px-3 py-[9px] whitespace-nowrap max-md:flex-wrap">
     <h1 className="!text-[13px] !font-[650]">{wording.register}</h1>
@@ -232,15 +235,8 @@ const RegisterHead = ({
         onChange={(revisionScope) => set({ revisionScope })}
       />
     )}
-    <input
-      aria-label={wording.filterByWordsOrFieldValue}
-      placeholder={wording.wordsOwnerMe}
-      defaultValue={filter.q}
-      key={filter.q}
-      onKeyDown={(event) => event.key === 'Enter' && set({ q: event.currentTarget.value || undefined })}
-      className="inp !min-h-[26px] !w-0 !min-w-16 flex-1 !py-0.5 text-[12px] max-md:order-last max-md:!w-full max-md:flex-none"
-    />
-    <span className="text-ink-3">{shownTotal?.toLocaleString('en-GB')}</span>
+    <FilterLine key={filter.q} q={filter.q} facets={facets} apply={(q) => set({ q: q || undefined })} />
+    <span className="text-ink-3">{facets?.total.toLocaleString('en-GB')}</span>
     {me.mayRegister && (
       <Link to="/new" className="btn btn-pri">
         {wording.registerADocument}{' '}

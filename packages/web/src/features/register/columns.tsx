@@ -12,7 +12,7 @@ import { fieldColumn } from './useColumns.ts';
 import { wording } from './wording.ts';
 
 export type SortKey = 'number' | 'title' | 'changed' | 'review' | 'effective';
-type ColumnKey = 'picture' | 'area' | 'where' | 'review' | 'owner' | 'changed' | 'effective';
+type ColumnKey = 'picture' | 'area' | 'where' | 'due' | 'review' | 'owner' | 'changed' | 'effective';
 export type Column = {
   title: string;
   width: string;
@@ -51,6 +51,13 @@ const FIXED: Record<ColumnKey, Column> = {
             : row.where
         }
       />
+    ),
+  },
+  due: {
+    title: wording.due,
+    width: '74px',
+    cell: (row) => (
+      <span className={`num ${row.overdue ? 'text-vermilion' : ''}`}>{row.due ? showDayNarrow(row.due) : '–'}</span>
     ),
   },
   review: {
@@ -98,6 +105,18 @@ export const columnsWith = (metadata: readonly { key: string; label: string }[])
   ),
 });
 
+export const NARROWEST = 48;
+export const WIDEST = 420;
+
+/** The columns with the widths that a person gave them, in pixels. */
+export const withWidths = (all: Columns, widths: Readonly<Record<string, number>>): Columns =>
+  Object.fromEntries(
+    Object.entries(all).map(([key, column]) => {
+      const width = widths[key];
+      return [key, width === undefined ? column : { ...column, width: `${width}px` }];
+    }),
+  );
+
 /** Which columns are shown; the table stays readable in the width there is. */
 export const ColumnMenu = ({
   all,
@@ -139,7 +158,8 @@ const FIRST = 24 + 14 + 38 + 190 + 2 * GAP;
 
 /** The columns that a width has room for: state and owner, metadata of its type, then the others, last chosen first. */
 export const columnsThatFit = (all: Columns, columns: readonly string[], width: number): string[] => {
-  const rank = (key: string) => (key === 'where' ? 0 : key === 'owner' ? 1 : key.startsWith('field:') ? 2 : 3);
+  const rank = (key: string) =>
+    key === 'where' ? 0 : key === 'owner' ? 1 : key === 'due' ? 2 : key.startsWith('field:') ? 3 : 4;
   let room = width - FIRST;
   const fit = new Set<string>();
   for (const key of [...columns].reverse().sort((a, b) => rank(a) - rank(b))) {
@@ -150,78 +170,9 @@ export const columnsThatFit = (all: Columns, columns: readonly string[], width: 
   return columns.filter((key) => fit.has(key));
 };
 
-const template = (all: Columns, columns: readonly string[]) =>
+/** The grid of a row: edge, revision, title, then the columns by their widths. */
+export const template = (all: Columns, columns: readonly string[]) =>
   `14px 38px minmax(0,1fr) ${columns.map((key) => all[key]?.width).join(' ')}`;
-
-export const ColumnHead = ({
-  all,
-  columns,
-  sort,
-  onSort,
-  onMove,
-}: {
-  all: Columns;
-  columns: readonly string[];
-  sort: { sort: SortKey; order: 'asc' | 'desc' };
-  onSort: (key: SortKey) => void;
-  onMove: (from: string, to: string) => void;
-}) => {
-  const arrow = (key: SortKey) => (sort.sort === key ? (sort.order === 'asc' ? ' ↑' : ' ↓') : '');
-  const head = (key: SortKey, text: string) => (
-    <button
-      type="button"
-      className="cap text-left hover:text-ink"
-      aria-label={wording.sortBy(text)}
-      onClick={() => onSort(key)}
-    >
-      {text}
-      {arrow(key)}
-    </button>
-  );
-  return (
-    <div
-      className="grid h-[26px] items-center gap-2.5 border-b border-line px-3"
-      style={{ gridTemplateColumns: template(all, columns) }}
-    >
-      <span />
-      <span className="cap">{wording.rev}</span>
-      <span className="flex gap-1.5">
-        {head('number', wording.number)}
-        <span className="cap">{wording.and}</span>
-        {head('title', 'title')}
-      </span>
-      {columns.map((key, i) => {
-        const column = all[key];
-        return (
-          column && (
-            <span
-              key={key}
-              draggable
-              title={wording.dragToMoveOrPressAlt}
-              onDragStart={(event) => event.dataTransfer.setData('text/plain', key)}
-              onDragOver={(event) => event.preventDefault()}
-              onDrop={(event) => onMove(event.dataTransfer.getData('text/plain'), key)}
-              onKeyDown={(event) => {
-                const other = event.altKey
-                  ? columns[i + ({ ArrowLeft: -1, ArrowRight: 1 }[event.key] ?? 99)]
-                  : undefined;
-                if (other) onMove(key, other);
-              }}
-            >
-              {column.sort ? (
-                head(column.sort, column.title)
-              ) : (
-                <span className="cap" tabIndex={0}>
-                  {column.title}
-                </span>
-              )}
-            </span>
-          )
-        );
-      })}
-    </div>
-  );
-};
 
 export const RegisterRowView = ({
   row,

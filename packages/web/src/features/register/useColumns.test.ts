@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { columnsThatFit, columnsWith } from './columns.tsx';
+import { columnsThatFit, columnsWith, withWidths } from './columns.tsx';
 import { columnsShown } from './useColumns.ts';
 
 const METADATA = [
@@ -27,4 +27,11 @@ test('a narrow window keeps the state and the metadata, a wide one all, always i
   expect(columnsThatFit(all, chosen, 540)).toEqual(['where', 'field:equipment']);
   expect(columnsThatFit(all, chosen, 440)).toEqual(['where']);
   expect(columnsThatFit(all, chosen, 200)).toEqual([]);
+});
+
+test('a width that a person gave a column counts for what fits, another one has its usual width', () => {
+  const all = withWidths(columnsWith(METADATA), { where: 300 });
+  expect([all.where?.width, all.owner?.width]).toEqual(['300px', '110px']);
+  expect(columnsThatFit(all, ['where', 'owner'], 600)).toEqual(['where']);
+  expect(columnsThatFit(columnsWith(METADATA), ['where', 'owner'], 600)).toEqual(['where', 'owner']);
 });

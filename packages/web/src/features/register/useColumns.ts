@@ -5,7 +5,8 @@ import { ask } from '../../app/client.ts';
 
 const KEPT = 'kanonos.register.columns';
 const TAKEN_AWAY = 'kanonos.register.columns.away';
-const DEFAULT = ['owner', 'where', 'review'];
+const WIDTHS = 'kanonos.register.columns.widths';
+const DEFAULT = ['owner', 'due', 'where', 'review'];
 
 /** The column of a field, apart from the columns that every document has. */
 export const fieldColumn = (key: string): string => `field:${key}`;
@@ -44,11 +45,28 @@ export const columnsShown = (
 
 const readKept = (name: string): string[] => (localStorage.getItem(name) ?? '').split(',').filter(Boolean);
 
-/** The columns shown and their order, kept in this browser: moved before another one, shown or removed. */
+const readWidths = (): Record<string, number> => {
+  try {
+    const kept = JSON.parse(localStorage.getItem(WIDTHS) ?? '{}') as Record<string, unknown>;
+    return Object.fromEntries(Object.entries(kept).filter((one): one is [string, number] => Number.isFinite(one[1])));
+  } catch {
+    // Whatever it was, it was not written here.
+    return {};
+  }
+};
+
+/** The columns shown, their order and widths, kept in this browser: moved before another one, shown or removed. */
 export const useColumns = (metadata: readonly ShownField[], types: readonly string[]) => {
   const [kept, setKept] = useState(() => (readKept(KEPT).length ? readKept(KEPT) : DEFAULT));
   const [away, setAway] = useState(() => readKept(TAKEN_AWAY));
+  const [widths, setWidths] = useState(readWidths);
   const columns = columnsShown(kept, away, metadata, types);
+  const resize = (key: string, width: number | undefined) => {
+    const { [key]: _before, ...others } = widths;
+    const next = width === undefined ? others : { ...others, [key]: width };
+    localStorage.setItem(WIDTHS, JSON.stringify(next));
+    setWidths(next);
+  };
   const keep = (next: string[], removed: string[] = away) => {
     localStorage.setItem(KEPT, next.join(','));
     localStorage.setItem(TAKEN_AWAY, removed.join(','));
@@ -74,5 +92,5 @@ export const useColumns = (metadata: readonly ShownField[], types: readonly stri
         [...away, key],
       );
   };
-  return { columns, move, toggle };
+  return { columns, move, toggle, widths, resize };
 };
