@@ -36,6 +36,9 @@ test.each([
   ['spring type:PRO or title:snow', ['Grip overhaul: spring pack']],
   ['type:TWO or title:jaw', ['Jaw lining: slip force', 'Rope splice in spring', 'Snow fences']],
   ['type:PRO or not title:snow not grip', ['Jaw lining: slip force', 'Rope splice in spring']],
+  // A code means that code, whatever names hold its letters; what is none is looked for in names.
+  ['type:two', ['Rope splice in spring', 'Snow fences']],
+  ['type:once', ['Rope splice in spring', 'Snow fences']],
   ['winter or summer', []],
   ['snow or ja', ['Jaw lining: slip force', 'Snow fences']],
 ])('%s finds what any side finds', async (q, titles) => {

@@ -89,7 +89,7 @@ export const FindLine = ({ places }: { places: readonly PlaceLink[] }) => {
           className="min-w-0 flex-1 bg-transparent text-white outline-none placeholder:text-mist"
         />
         <ComboboxOptions
-          anchor={{ to: 'bottom start', gap: 10 }}
+          anchor={{ to: 'bottom start', gap: 13 }}
           className="z-50 flex max-h-[70vh]! w-[480px] max-w-[calc(100vw-16px)] flex-col overflow-y-auto border border-ink bg-sheet py-1 text-ink shadow-md empty:invisible"
         >
           {typed && (

@@ -280,6 +280,10 @@ const fieldCondition = (term: Extract<SearchTerm, { kind: 'field' }>, name: stri
     term.value === 'me'
       ? `${column} = :viewerId`
       : `${column} in (select id from people where name ilike :${name} or sign_in_name ilike :${name})`;
+  // What is a code means that code: `type:WIN` finds work instructions, and no drawings for the letters in their name.
+  const byCode = (table: 'types' | 'units') =>
+    `select id from ${table} where upper(code) = upper(:${name}Value)
+     union select id from ${table} where (name ilike :${name} or code ilike :${name}) and not exists (select 1 from ${table} where upper(code) = upper(:${name}Value))`;
   const date = (column: string) =>
     term.compare === ':'
       ? `to_char(${column}, 'YYYY-MM-DD') ilike :${name}`
@@ -292,13 +296,13 @@ const fieldCondition = (term: Extract<SearchTerm, { kind: 'field' }>, name: stri
     case 'title':
       return `${branch.title} ilike :${name}`;
     case 'type':
-      return `d.type_id in (select id from types where name ilike :${name} or code ilike :${name})`;
+      return `d.type_id in (${byCode('types')})`;
     case 'folder':
       return `d.folder_id in (select id from folders where name ilike :${name})`;
     case 'area':
       return `d.folder_id in (select f.id from folders f join folders a on a.id = f.area_id where a.name ilike :${name})`;
     case 'department':
-      return `d.department_id in (select id from units where name ilike :${name} or code ilike :${name})`;
+      return `d.department_id in (${byCode('units')})`;
     case 'owner':
       return person('d.owner_id');
     case 'author':

@@ -58,10 +58,10 @@ export const FilterLine = ({
           <ComboboxOption
             key={one.text}
             value={{ kind: 'add', ...one } as Choice}
-            className="grid cursor-pointer grid-cols-[150px_minmax(0,1fr)] gap-2 px-3 py-1 data-focus:bg-petrol-tint"
+            className="grid cursor-pointer grid-cols-[150px_minmax(0,1fr)] gap-2 px-3 py-1 data-focus:bg-petrol-tint max-md:grid-cols-[112px_minmax(0,1fr)]"
           >
             <span className="num truncate">{one.shown}</span>
-            <span className="truncate text-ink-2">{one.about}</span>
+            <span className="text-ink-2">{one.about}</span>
           </ComboboxOption>
         ))}
         <p className="border-t border-line bg-film-2 px-3 py-1.5 text-[12px] text-ink-2">{wording.howToFilter}</p>
