@@ -1,4 +1,4 @@
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
 import { useBlocker } from 'react-router';
 import { Actions, Dialog } from './controls.tsx';
 import { wording } from './wording.ts';
@@ -11,8 +11,12 @@ const placeOf = ({ pathname, search }: { pathname: string; search: string }) => 
   return `${pathname}?${params}`;
 };
 
-/** Asks before unsaved changes would be lost by navigation; the browser asks when its window is closed. */
-export const LeaveGuard = ({ isDirtyNow }: { isDirtyNow: () => boolean }) => {
+/**
+ * Asks before unsaved changes would be lost by navigation; the browser asks when its window is closed. With `keep` they are saved first,
+ * and it asks only where that fails.
+ */
+export const LeaveGuard = ({ isDirtyNow, keep }: { isDirtyNow: () => boolean; keep?: () => Promise<boolean> }) => {
+  const [asks, setAsks] = useState(false);
   const blocker = useBlocker(
     ({ currentLocation, nextLocation }) => isDirtyNow() && placeOf(currentLocation) !== placeOf(nextLocation),
   );
@@ -21,7 +25,20 @@ export const LeaveGuard = ({ isDirtyNow }: { isDirtyNow: () => boolean }) => {
     window.addEventListener('beforeunload', warn);
     return () => window.removeEventListener('beforeunload', warn);
   });
-  if (blocker.state !== 'blocked') return null;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once for each navigation that is held up
+  useEffect(() => {
+    if (blocker.state !== 'blocked' || !keep) return setAsks(blocker.state === 'blocked');
+    let isOver = false;
+    void keep().then((isKept) => {
+      if (isOver) return;
+      if (isKept) blocker.proceed();
+      else setAsks(true);
+    });
+    return () => {
+      isOver = true;
+    };
+  }, [blocker.state]);
+  if (blocker.state !== 'blocked' || !asks) return null;
   return (
     <Dialog open onClose={() => blocker.reset()} title={wording.unsavedChanges}>
       <p>{wording.yourChangesOnThisPageAre}</p>

@@ -82,14 +82,14 @@ const Editing = ({
   const navigate = useNavigate();
   const [now, setNow] = useState(text.text);
   const [side, setSide] = useState<'preview' | 'comments'>(text.markdown ? 'preview' : 'comments');
-  const { state, change, save, keepMine, isLost } = useWorkingText(number, text.text, text.savedAt);
+  const { state, change, save, keepMine, isUnsaved } = useWorkingText(number, text.text, text.savedAt);
   const address = workAddress(number);
   const leave = async (to: string) => {
     if (await save()) navigate(to);
   };
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <LeaveGuard isDirtyNow={isLost} />
+      <LeaveGuard isDirtyNow={isUnsaved} keep={save} />
       <div className="flex items-center gap-3 border-b border-line bg-film-2 px-4 py-2">
         <h1 className="min-w-0 truncate !text-[15px]">
           <Link to={address} className="num hover:underline">

@@ -79,6 +79,6 @@ export const useWorkingText = (document: string, start: string, savedAt: string 
       void latest.current();
     };
   }, []);
-  const isLost = () => (state.kind === 'failed' || state.kind === 'elsewhere') && text.current !== kept.current;
-  return { state, change, save, keepMine, isLost };
+  const isUnsaved = () => text.current !== kept.current;
+  return { state, change, save, keepMine, isUnsaved };
 };
