@@ -48,7 +48,7 @@ export const ChipPicker = ({
     <span className="cap mb-1 block">
       {label} {optional && <span className="font-normal tracking-normal normal-case">{wording.optional}</span>}
     </span>
-    <div className="flex min-h-[30px] flex-wrap items-center gap-1 border border-ink-3 bg-white px-1.5 py-1">
+    <div className="flex min-h-[30px] flex-wrap items-center gap-1 border border-ink-3 bg-white px-1.5 py-[2px]">
       {chips.map(({ key, name, content }) => (
         <span key={key} className="chip">
           {content ?? name}

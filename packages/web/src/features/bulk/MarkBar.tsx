@@ -27,8 +27,10 @@ export const MarkBar = ({
   return (
     <>
       {marked ? (
-        <div className="flex items-center gap-2 border-t border-line bg-petrol-tint px-3 py-1.5">
-          <b className="font-semibold">{count(marked.number, wording.rowSelected, wording.rowsSelected)}</b>
+        <div className="flex flex-wrap items-center gap-2 border-t border-line bg-petrol-tint px-3 py-1.5">
+          <b className="font-semibold whitespace-nowrap">
+            {count(marked.number, wording.rowSelected, wording.rowsSelected)}
+          </b>
           <button type="button" className="btn btn-pri !h-6" onClick={() => setPicked(marked)}>
             {wording.change}
           </button>
@@ -37,7 +39,7 @@ export const MarkBar = ({
             {wording.clearSelection}
           </button>
           {found.number > marked.number && (
-            <span className="ml-auto flex gap-2">
+            <span className="ml-auto flex flex-wrap gap-2">
               <button type="button" className="btn btn-quiet !h-6" onClick={() => setPicked(found)}>
                 {wording.changeAllFound(found.number.toLocaleString('en-GB'))}
               </button>
