@@ -32,6 +32,15 @@ const readLines = async (
   return lines;
 };
 
+/** Widths of columns whose values have a usual length: numbers and days are shown whole. */
+const WIDTHS: Readonly<Record<string, string>> = {
+  number: 'w-[12%]',
+  title: 'w-[22%]',
+  label: 'w-[6%]',
+  from: 'w-[8%]',
+  to: 'w-[8%]',
+};
+
 /** The lines with their verdicts, some at a time. */
 export const ImportLines = ({ detail }: { detail: ImportDetail }) => {
   const { id, counts, state, rowVersion } = detail;
@@ -65,6 +74,7 @@ export const ImportLines = ({ detail }: { detail: ImportDetail }) => {
   const shown = detail.headings.flatMap((_, i) => (detail.mapping.columns[i] ? [i] : [])).slice(0, 6);
   // A title is what one knows a document by: it is shown whole.
   const isTitle = (i: number) => detail.mapping.columns[i] === 'title';
+  const width = (i: number) => WIDTHS[detail.mapping.columns[i] ?? ''] ?? '';
   const isOpen = state === 'prepared' || state === 'checked' || state === 'stopped';
   const text = (n: number) => n.toLocaleString('en-GB');
   return (
@@ -108,11 +118,11 @@ export const ImportLines = ({ detail }: { detail: ImportDetail }) => {
             <tr>
               <th className="cap w-14 px-2 py-1">{wording.line}</th>
               {shown.map((i) => (
-                <th key={i} className={`cap truncate px-1 ${isTitle(i) ? 'w-[24%]' : ''}`}>
+                <th key={i} className={`cap truncate px-1 ${width(i)}`}>
                   {detail.headings[i]}
                 </th>
               ))}
-              <th className="cap w-[30%] px-1">{wording.result}</th>
+              <th className="cap w-[26%] px-1">{wording.result}</th>
               <th className="cap w-20">
                 <span className="sr-only">{wording.actions}</span>
               </th>

@@ -27,6 +27,9 @@ import { wording } from './wording.ts';
 
 const short = (number: string) => number.replace(/^[^-]*-/, '');
 
+/** The place of this week among the weeks of the burden: four before it, the others ahead. */
+const THIS_WEEK = 4;
+
 /** People × documents: who has read what, the share in words, late ones plain; reminders; one person or document alone. */
 export const TeamReading = ({ switcher }: { switcher: React.ReactNode }) => {
   const me = useMe();
@@ -44,7 +47,7 @@ export const TeamReading = ({ switcher }: { switcher: React.ReactNode }) => {
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const name = data.name.replace(/^Team of /, '');
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_300px] content-start gap-3.5 overflow-y-auto px-4 py-3.5 max-lg:grid-cols-1">
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_300px] content-start gap-3.5 overflow-y-auto px-4 py-3.5 max-[1439px]:grid-cols-1">
       <section className="min-w-0" aria-label={wording.teamReading}>
         <div className="mb-2 flex flex-wrap items-end justify-between gap-x-3 gap-y-2">
           <div className="min-w-0 basis-80 grow">
@@ -103,7 +106,10 @@ export const TeamReading = ({ switcher }: { switcher: React.ReactNode }) => {
         )}
         <p className="mt-2 text-[12px] text-ink-3">{wording.carriedOverTheSignatureUnderThe}</p>
       </section>
-      <aside className="flex min-w-0 flex-col gap-3" aria-label={wording.progress}>
+      <aside
+        className="flex min-w-0 flex-col gap-3 max-[1439px]:grid max-[1439px]:grid-cols-2 max-md:!grid-cols-1"
+        aria-label={wording.progress}
+      >
         {data.pace.length > 1 && (
           <section className="pane px-3 py-2.5">
             <h2>{wording.shareSignedLastFourWeeks}</h2>
@@ -142,12 +148,14 @@ export const TeamReading = ({ switcher }: { switcher: React.ReactNode }) => {
               <Bar dataKey="minutes" isAnimationActive={false}>
                 <LabelList dataKey="minutes" position="top" style={{ fontSize: 10, fill: '#12222a' }} />
                 {data.burden.map((bar, i) => (
-                  <Cell key={bar.week} fill={i === 4 ? '#7d4f08' : i < 4 ? '#8ba0aa' : '#c5d6dc'} />
+                  <Cell key={bar.week} fill={i === THIS_WEEK ? '#7d4f08' : i < THIS_WEEK ? '#8ba0aa' : '#c5d6dc'} />
                 ))}
               </Bar>
             </BarChart>
           </ResponsiveContainer>
-          <p className="text-[12px] text-ink-2">{wording.byDueDateDarkIsThisWeek}</p>
+          <p className="text-[12px] text-ink-2">
+            {data.burden[THIS_WEEK]?.minutes ? wording.byDueDateBrownIsThisWeek : wording.byDueDateNothingThisWeek}
+          </p>
         </section>
       </aside>
       {one && <OneList team={data} one={one} close={() => setOne(null)} />}

@@ -4,7 +4,8 @@ export const wording = {
   aboutMinutes: (minutes: string) => `About ${minutes}. `,
   aboutMinutes2: (minutes: string) => `about ${minutes}`,
   aboutThisRevision: 'About this revision',
-  byDueDateDarkIsThisWeek: 'By due date. The brown bar is this week; lighter bars are to come.',
+  byDueDateBrownIsThisWeek: 'By due date. The brown bar is this week; lighter bars are to come.',
+  byDueDateNothingThisWeek: 'By due date. Nothing is due this week; lighter bars are to come.',
   carriedOverTheSignatureUnderThe:
     'Carried over: the signature under the former revision still counts, as the change did not affect it · – not asked of this person',
   close: 'Close',
