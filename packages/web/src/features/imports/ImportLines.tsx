@@ -37,6 +37,7 @@ const WIDTHS: Readonly<Record<string, string>> = {
   number: 'w-[12%]',
   title: 'w-[22%]',
   label: 'w-[6%]',
+  state: 'w-[8%]',
   from: 'w-[8%]',
   to: 'w-[8%]',
 };
@@ -122,7 +123,7 @@ export const ImportLines = ({ detail }: { detail: ImportDetail }) => {
                   {detail.headings[i]}
                 </th>
               ))}
-              <th className="cap w-[26%] px-1">{wording.result}</th>
+              <th className="cap w-[24%] px-1">{wording.result}</th>
               <th className="cap w-20">
                 <span className="sr-only">{wording.actions}</span>
               </th>
