@@ -37,7 +37,11 @@ const FIXED: Record<ColumnKey, Column> = {
   area: {
     title: wording.area,
     width: '96px',
-    cell: (row) => <span className="text-[12px] text-ink-2">{row.area}</span>,
+    cell: (row) => (
+      <span className="block truncate text-[12px] text-ink-2" title={row.area}>
+        {row.area}
+      </span>
+    ),
   },
   where: {
     title: wording.status,
@@ -71,7 +75,11 @@ const FIXED: Record<ColumnKey, Column> = {
   owner: {
     title: wording.owner,
     width: '110px',
-    cell: (row) => <span className="truncate text-[12px] text-ink-2">{row.owner}</span>,
+    cell: (row) => (
+      <span className="block truncate text-[12px] text-ink-2" title={row.owner}>
+        {row.owner}
+      </span>
+    ),
   },
   changed: {
     title: wording.changed,
@@ -99,7 +107,11 @@ export const columnsWith = (metadata: readonly { key: string; label: string }[])
       {
         title: label,
         width: '86px',
-        cell: (row: RegisterRow) => <span className="block truncate text-[12px]">{row.metadata[key] ?? ''}</span>,
+        cell: (row: RegisterRow) => (
+          <span className="block truncate text-[12px]" title={row.metadata[key]}>
+            {row.metadata[key] ?? ''}
+          </span>
+        ),
       },
     ]),
   ),
