@@ -127,7 +127,7 @@ export const Segments = <T extends string>({
   options: readonly { value: T; text: string }[];
   onChange: (value: T) => void;
 }) => (
-  <fieldset className="inline-flex w-fit overflow-hidden rounded-xs border border-line">
+  <fieldset className="inline-flex w-fit max-w-full min-w-0 overflow-x-auto overflow-y-hidden rounded-xs border border-line">
     <legend className="sr-only">{label}</legend>
     {options.map((option) => (
       <button

@@ -73,7 +73,7 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
       }}
     >
       <LeaveGuard isDirtyNow={form.isDirtyNow} />
-      <div className="grid max-w-5xl grid-cols-3 gap-x-4 gap-y-3.5">
+      <div className="grid max-w-5xl grid-cols-3 max-md:grid-cols-1 gap-x-4 gap-y-3.5">
         <div className="col-span-3 empty:hidden">
           <Meanwhile of={form} />
         </div>

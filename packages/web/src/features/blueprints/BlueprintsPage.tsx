@@ -4,6 +4,7 @@ import { Link, useSearchParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { count } from '../../ui/format.ts';
+import { ListAndDetail } from '../../ui/ListAndDetail.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { useLastChosen } from '../../ui/useLastChosen.ts';
 import { BlueprintEditor } from './BlueprintEditor.tsx';
@@ -21,7 +22,7 @@ export const BlueprintsPage = () => {
   const administers = me.organisationRights.includes('administer');
   const isEditing = params.has('edit') || params.get('blueprint') === 'new';
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[272px_minmax(0,1fr)]">
+    <ListAndDetail>
       <section aria-label={wording.blueprints} className="min-h-0 overflow-y-auto border-r border-line bg-film-2">
         <div className="flex items-center justify-between border-b border-line px-3.5 py-2.5">
           <h1>{wording.blueprints}</h1>
@@ -58,6 +59,6 @@ export const BlueprintsPage = () => {
       ) : (
         <Empty title={wording.chooseABlueprint}>{wording.aBlueprintDefinesTheFoldersMetadata}</Empty>
       )}
-    </div>
+    </ListAndDetail>
   );
 };

@@ -44,7 +44,7 @@ export const CreateProjectsPanel = ({ blueprint }: { blueprint: Blueprint }) => 
   const projects = how === 'one' ? (whole ? [values] : []) : many.projects;
   return (
     <section aria-label={wording.createProject} className="flex min-h-0 flex-col">
-      <div className="flex items-center gap-3 border-b border-line px-5 py-2.5">
+      <div className="flex flex-wrap items-center gap-3 border-b border-line px-5 py-2.5">
         <h2 className="!text-[16px]">{blueprint.name}</h2>
         <Segments
           label={wording.howMany}

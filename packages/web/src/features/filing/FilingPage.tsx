@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
+import { ListAndDetail } from '../../ui/ListAndDetail.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { useLastChosen } from '../../ui/useLastChosen.ts';
 import { FolderPanel } from './FolderPanel.tsx';
@@ -23,7 +24,7 @@ export const FilingPage = () => {
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const open = (id: string) => setParams({ folder: id });
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[316px_minmax(0,1fr)]">
+    <ListAndDetail>
       <section aria-label={wording.folders} className="flex min-h-0 flex-col border-r border-line bg-film-2">
         <div className="flex items-center justify-between border-b border-line px-3.5 py-2.5">
           <h1>{wording.filingPlan}</h1>
@@ -66,6 +67,6 @@ export const FilingPage = () => {
           made={open}
         />
       )}
-    </div>
+    </ListAndDetail>
   );
 };

@@ -67,9 +67,9 @@ export const FolderPanel = ({
   };
   return (
     <section aria-label={wording.folder} className="flex min-h-0 flex-col">
-      <div className="flex items-center gap-3 border-b border-line px-5 py-2.5">
+      <div className="flex flex-wrap items-center gap-3 border-b border-line px-5 py-2.5">
         <h2 className="min-w-0 truncate !text-[16px]">{planPathOf(folder, folders)}</h2>
-        <span className="ml-auto flex gap-2">
+        <span className="ml-auto flex flex-wrap gap-2">
           <Link className="btn" to={`/register?folder=${folder.id}`}>
             {count(folder.documents, 'document', 'documents')}
           </Link>
@@ -165,7 +165,7 @@ const FolderFields = ({
   metadata: Record<string, string>;
   parentId: string | null;
 }) => (
-  <fieldset disabled={!folder.mayManage} className="grid max-w-4xl grid-cols-3 gap-x-4 gap-y-3.5">
+  <fieldset disabled={!folder.mayManage} className="grid max-w-4xl grid-cols-3 max-md:grid-cols-1 gap-x-4 gap-y-3.5">
     <TextField
       label={wording.name}
       required
@@ -206,7 +206,7 @@ const FolderFields = ({
       options={FOLDER_STATES.map((one) => ({ value: one, text: one }))}
     />
     {inherited.length > 0 && (
-      <fieldset className="col-span-3 grid grid-cols-3 gap-x-4 gap-y-3 border-t border-line pt-3">
+      <fieldset className="col-span-3 grid grid-cols-3 max-md:grid-cols-1 gap-x-4 gap-y-3 border-t border-line pt-3">
         <legend className="cap pr-2">{wording.defaultMetadataOfItsDocuments}</legend>
         {inherited.map((field) => (
           <TextField

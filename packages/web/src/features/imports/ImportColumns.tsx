@@ -78,7 +78,7 @@ export const ImportColumns = ({ now }: { now: ImportDetail }) => {
           </tbody>
         </table>
       </div>
-      <div className="grid grid-cols-5 gap-3 border-t border-line px-3 py-3">
+      <div className="grid grid-cols-5 max-md:grid-cols-2 gap-3 border-t border-line px-3 py-3">
         <Select
           label={wording.dateFormat}
           value={mapping.dateOrder}

@@ -20,7 +20,7 @@ export const MailPage = () => {
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const chosen = params.get('mail') ?? data.rows[0]?.id;
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)]">
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)] max-lg:grid-cols-1 max-lg:grid-rows-2">
       <section aria-label={wording.mails} className="flex min-h-0 flex-col border-r border-line bg-sheet">
         <div className="border-b border-line bg-film-2 px-4 py-2.5">
           <div className="flex items-start justify-between gap-3">

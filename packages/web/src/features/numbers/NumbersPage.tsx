@@ -23,7 +23,7 @@ export const NumbersPage = () => {
   const { data, error, isPending, refetch } = useQuery(ask(api.numbers.rules));
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <div className="flex items-center gap-4 border-b border-line px-4 py-2.5">
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-line px-4 py-2.5">
         <h1>{wording.numbers}</h1>
         <Segments<Tab>
           label={wording.view}

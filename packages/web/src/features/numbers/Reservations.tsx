@@ -25,11 +25,11 @@ export const Reservations = () => {
   if (isPending) return <Loading what={wording.theReservations} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_320px]">
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_320px] max-lg:grid-cols-1 max-lg:grid-rows-2">
       <section aria-label={wording.reservations} className="flex min-h-0 flex-col border-r border-line bg-sheet">
-        <div className="flex items-center justify-between gap-4 border-b border-line px-4 py-2">
+        <div className="flex flex-wrap items-center justify-between gap-x-4 gap-y-2 border-b border-line px-4 py-2">
           <p className="text-ink-2">{wording.takenFromTheCounterForA}</p>
-          <span className="flex shrink-0 gap-2">
+          <span className="flex flex-wrap gap-2">
             <ExportMenu
               disabled={data.reservations.length === 0}
               list={listOf(wording.reservations, data.reservations, [
@@ -53,7 +53,7 @@ export const Reservations = () => {
             tabIndex={0}
             role="region"
             aria-label={wording.listOfReservations}
-            className="min-h-0 flex-1 overflow-y-auto"
+            className="min-h-0 flex-1 overflow-auto"
           >
             <table className="w-full">
               <thead>

@@ -57,7 +57,7 @@ const Basics = ({ now }: { now: PersonDetail }) => {
   const command = useCommand(api.people.change, wording.saved, form.saved);
   return (
     <form
-      className="grid grid-cols-2 gap-3"
+      className="grid grid-cols-2 max-md:grid-cols-1 gap-3"
       onSubmit={(event) => {
         event.preventDefault();
         command.mutate({

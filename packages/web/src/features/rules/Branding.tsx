@@ -60,7 +60,7 @@ export const Branding = ({ organisation: now, close }: { organisation: Organisat
         </div>
         <fieldset>
           <legend className="cap mb-1">{wording.labelsOfStates}</legend>
-          <div className="grid grid-cols-3 gap-x-3 gap-y-1.5">
+          <div className="grid grid-cols-3 max-md:grid-cols-1 gap-x-3 gap-y-1.5">
             {REVISION_STATES.map((state) => (
               <label key={state} className="grid grid-cols-[86px_minmax(0,1fr)] items-center gap-1.5 text-[12px]">
                 <span className="text-ink-2">{state}</span>

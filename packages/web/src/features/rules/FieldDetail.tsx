@@ -35,7 +35,7 @@ export const FieldDetail = ({
     edit({ label, ...(follows ? { key: keyFrom(label || 'field', taken) } : {}) });
   };
   return (
-    <div className="grid grid-cols-3 gap-x-4 gap-y-3">
+    <div className="grid grid-cols-3 max-md:grid-cols-1 gap-x-4 gap-y-3">
       <p className="col-span-3 text-ink-2">
         <span className="cap mr-2">{wording.usedBy}</span>
         {uses.join(', ') || wording.nothingYetNumberFileNameFolder}
@@ -164,7 +164,7 @@ const ReminderFields = ({
   field: Field;
   others: readonly Field[];
 }) => (
-  <div className="col-span-3 grid grid-cols-3 gap-4">
+  <div className="col-span-3 grid grid-cols-3 max-md:grid-cols-1 gap-4">
     <Select
       label={wording.reminds}
       value={field.remind?.to ?? ''}
@@ -205,7 +205,7 @@ const FirstValue = ({ field, edit }: { field: Field; edit: Edit }) => {
   const from = field.default?.from ?? '';
   const isPerson = field.kind === 'person' || field.kind === 'people';
   return (
-    <div className={from === 'fixed' ? 'col-span-2 grid grid-cols-2 gap-4' : ''}>
+    <div className={from === 'fixed' ? 'col-span-2 grid grid-cols-2 max-md:grid-cols-1 gap-4' : ''}>
       <Select
         label={wording.defaultValue}
         value={from}
@@ -282,7 +282,7 @@ const EntryDetail = ({
         options={lookups.map((one) => ({ value: one.key, text: one.name }))}
       />
       {list && list.metadata.length > 0 && (
-        <div className="col-span-3 grid grid-cols-3 gap-4">
+        <div className="col-span-3 grid grid-cols-3 max-md:grid-cols-1 gap-4">
           {list.metadata.map((fieldValue) => (
             <Select
               key={fieldValue.key}

@@ -31,11 +31,11 @@ export const FieldsSection = ({ rule, edit }: { rule: TypeRule; edit: (change: P
     setOpen(rule.fields.length);
   };
   return (
-    <div className="max-w-3xl">
+    <div className="max-w-3xl max-md:overflow-x-auto">
       {rule.fields.length === 0 ? (
         <Empty title={wording.thisTypeHasNoFieldsBesides}>{wording.addFieldsForWhatYouAlways}</Empty>
       ) : (
-        <table className="w-full table-fixed border border-line bg-sheet">
+        <table className="w-full min-w-[560px] table-fixed border border-line bg-sheet">
           <thead className="bg-film-2 text-left">
             <tr className="border-b border-line">
               <th className="cap w-[34%] px-3 py-1.5">{wording.field}</th>

@@ -15,7 +15,7 @@ const sharingOf = (text: string) =>
 
 /** Stored names, lines on renditions and prints, outside origin, sharing codes, keeping. */
 export const FilesSection = ({ rule, edit }: Section) => (
-  <div className="grid max-w-3xl grid-cols-2 gap-x-4 gap-y-3.5">
+  <div className="grid max-w-3xl grid-cols-2 max-md:grid-cols-1 gap-x-4 gap-y-3.5">
     <div className="col-span-2">
       <Tick checked={rule.followsNamingRule} onChange={(followsNamingRule) => edit({ followsNamingRule })}>
         {wording.storedFileNamesFollowTheNaming}

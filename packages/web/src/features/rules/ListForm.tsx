@@ -28,7 +28,7 @@ export const ListForm = ({
     }}
   >
     <LeaveGuard isDirtyNow={form.isDirtyNow} />
-    <div className="grid max-w-4xl grid-cols-2 gap-x-4 gap-y-3.5">
+    <div className="grid max-w-4xl grid-cols-2 max-md:grid-cols-1 gap-x-4 gap-y-3.5">
       <div className="col-span-2 empty:hidden">
         <Meanwhile of={form} />
       </div>

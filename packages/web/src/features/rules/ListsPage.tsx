@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link, useSearchParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { count } from '../../ui/format.ts';
+import { ListAndDetail } from '../../ui/ListAndDetail.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { useLastChosen } from '../../ui/useLastChosen.ts';
 import { ChoiceEditor } from './ChoiceEditor.tsx';
@@ -28,7 +29,7 @@ export const ListsPage = () => {
   const choices = key === '' ? NEW_CHOICES : data.choices.find((list) => list.key === key);
   const lookup = key === '' ? NEW_LOOKUP : data.lookups.find((list) => list.key === key);
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[272px_minmax(0,1fr)]">
+    <ListAndDetail>
       <section aria-label={wording.lists} className="min-h-0 overflow-y-auto border-r border-line bg-film-2">
         <div className="border-b border-line px-3.5 py-2.5">
           <h1>{wording.lists}</h1>
@@ -65,7 +66,7 @@ export const ListsPage = () => {
       ) : (
         <Empty title={wording.listNotFound} />
       )}
-    </div>
+    </ListAndDetail>
   );
 };
 

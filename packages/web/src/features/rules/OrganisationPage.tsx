@@ -71,7 +71,7 @@ export const OrganisationPage = () => {
       </div>
       <div className="grid grid-cols-[minmax(0,1fr)_340px] gap-5">
         <div className="flex flex-col gap-5">
-          <dl className="tb grid-cols-3">
+          <dl className="tb grid-cols-3 max-md:grid-cols-1">
             {[
               [
                 wording.code,
@@ -108,7 +108,7 @@ export const OrganisationPage = () => {
               </div>
             ))}
           </dl>
-          <div className="grid grid-cols-2 gap-4">
+          <div className="grid grid-cols-2 max-md:grid-cols-1 gap-4">
             {kinds.map(([kind, name]) => (
               <section key={kind} className="pane">
                 <div className="flex items-center justify-between border-b border-line bg-film-2 px-3 py-1.5">

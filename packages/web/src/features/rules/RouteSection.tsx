@@ -42,9 +42,9 @@ export const RouteSection = ({ rule, edit, types }: Section & { types: readonly 
   const reading = rule.reading;
   const fallback = rule.fallbackApproverId;
   return (
-    <fieldset disabled={taking.isPending} aria-busy={taking.isPending} className="max-w-4xl">
+    <fieldset disabled={taking.isPending} aria-busy={taking.isPending} className="max-w-4xl min-w-0">
       <legend className="sr-only">{wording.routeAndReaders}</legend>
-      <div className="mb-2 flex items-center gap-3">
+      <div className="mb-2 flex flex-wrap items-center gap-3">
         <Segments<Kind>
           label={wording.changeKind}
           value={kind}
@@ -96,7 +96,7 @@ export const RouteSection = ({ rule, edit, types }: Section & { types: readonly 
           </button>
         </p>
       )}
-      <div className="mt-4 grid grid-cols-2 gap-x-4 gap-y-3 border-t border-line pt-3">
+      <div className="mt-4 grid grid-cols-2 max-md:grid-cols-1 gap-x-4 gap-y-3 border-t border-line pt-3">
         <PeoplePicker
           label={wording.fallbackAssignee}
           single
@@ -154,7 +154,7 @@ const RequirementFields = ({
         }}
       />
     </div>
-    <div className="grid grid-cols-2 gap-3">
+    <div className="grid grid-cols-2 max-md:grid-cols-1 gap-3">
       {(
         [
           ['workingDays', wording.workingDaysToRead],
@@ -172,7 +172,7 @@ const RequirementFields = ({
         />
       ))}
     </div>
-    <div className="grid grid-cols-3 gap-3">
+    <div className="grid grid-cols-3 max-md:grid-cols-1 gap-3">
       {ROUTED_KINDS.map((change) => (
         <Select
           key={change}

@@ -59,7 +59,7 @@ export const RouteSteps = ({
         // biome-ignore lint/suspicious/noArrayIndexKey: a step is identified by its place
         <fieldset key={index} className="border border-line bg-sheet px-3 py-2">
           <legend className="num px-1 text-[12px]">{index + 1}</legend>
-          <div className="grid grid-cols-[minmax(0,1.3fr)_150px_minmax(0,1fr)_92px_auto] items-end gap-2.5">
+          <div className="grid grid-cols-[minmax(0,1.3fr)_150px_minmax(0,1fr)_92px_auto] items-end gap-2.5 max-md:grid-cols-2">
             <TextField
               label={wording.step}
               value={step.name}
@@ -154,7 +154,7 @@ const StepOptions = ({
   route: Route;
   step: Step;
 }) => (
-  <div className="mt-1.5 flex items-center gap-5">
+  <div className="mt-1.5 flex flex-wrap items-center gap-x-5 gap-y-2">
     {step.kind === 'approval' ? (
       <span className="w-72">
         <TextField
@@ -257,7 +257,7 @@ const AssigneesEditor = ({
     if (by === 'field') onChange([...assignees, { by: 'field', key: id }]);
   };
   return (
-    <div className="mt-2 grid grid-cols-[minmax(0,1fr)_210px_210px] items-end gap-2.5">
+    <div className="mt-2 grid grid-cols-[minmax(0,1fr)_210px_210px] items-end gap-2.5 max-md:grid-cols-1">
       <div>
         <span className="cap mb-1 block">{wording.assignees}</span>
         <div className="flex min-h-[30px] flex-wrap items-center gap-1 border border-line bg-film-2 px-1.5 py-1">

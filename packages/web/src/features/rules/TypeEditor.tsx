@@ -61,7 +61,7 @@ export const TypeEditor = ({ now, types }: { now: Edited; types: readonly TypeSu
         </h2>
         {detail.id !== null && detail.rule.fields.some((field) => field.mandatory) && (
           <Link
-            className="link text-[12px] whitespace-nowrap"
+            className="link text-[12px]"
             to={`/register?revisionScope=newest&type=${detail.rule.code}&q=missing:mandatory`}
           >
             {wording.documentsWithMissingValues}

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { count } from '../../ui/format.ts';
+import { ListAndDetail } from '../../ui/ListAndDetail.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { useLastChosen } from '../../ui/useLastChosen.ts';
 import { TypeEditor } from './TypeEditor.tsx';
@@ -25,7 +26,7 @@ export const TypesPage = () => {
   const id = wanted ? (byCode?.id ?? wanted) : last?.id;
   const inUse = data.types.filter((type) => !type.retired).length;
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[272px_minmax(0,1fr)]">
+    <ListAndDetail>
       <section aria-label={wording.types} className="flex min-h-0 flex-col border-r border-line bg-film-2">
         <div className="border-b border-line px-3.5 py-2.5">
           <div className="flex items-baseline justify-between">
@@ -54,7 +55,7 @@ export const TypesPage = () => {
       ) : (
         <Empty title={wording.chooseAType}>{wording.theNumberFileNameFieldsAnd}</Empty>
       )}
-    </div>
+    </ListAndDetail>
   );
 };
 

@@ -51,7 +51,7 @@ export const WhatSection = ({
     Boolean,
   );
   return (
-    <div className="grid max-w-3xl grid-cols-2 gap-x-4 gap-y-3.5">
+    <div className="grid max-w-3xl grid-cols-2 max-md:grid-cols-1 gap-x-4 gap-y-3.5">
       {isNew && <BeginWith rule={rule} edit={edit} types={types} />}
       <TextField
         label={wording.code}
@@ -149,7 +149,7 @@ const SCHEMES: { kind: Scheme['kind']; text: string; make: () => Scheme }[] = [
 
 /** Labels of revisions, review, release and readers. */
 export const LifeSection = ({ rule, edit }: Section) => (
-  <div className="grid max-w-3xl grid-cols-2 gap-x-4 gap-y-3.5">
+  <div className="grid max-w-3xl grid-cols-2 max-md:grid-cols-1 gap-x-4 gap-y-3.5">
     <Select
       label={wording.revisionLabels}
       value={rule.scheme.kind}
@@ -190,7 +190,7 @@ export const LifeSection = ({ rule, edit }: Section) => (
 const SchemeDetail = ({ scheme, onChange }: { scheme: Scheme; onChange: (scheme: Scheme) => void }) => {
   if (scheme.kind === 'integers')
     return (
-      <div className="grid grid-cols-2 gap-3">
+      <div className="grid grid-cols-2 max-md:grid-cols-1 gap-3">
         <Select
           label={wording.startsWith}
           value={String(scheme.first)}

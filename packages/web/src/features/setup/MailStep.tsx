@@ -15,7 +15,7 @@ export const MailStep = () => {
   const command = useCommand(api.setup.testMail, wording.testMailSent(me.email));
   return (
     <div className="flex max-w-xl flex-col gap-3">
-      <dl className="tb grid-cols-2">
+      <dl className="tb grid-cols-2 max-md:grid-cols-1">
         <div className="border-r border-line">
           <dt className="cap">{wording.mailServer}</dt>
           <dd className="num mt-0.5">{data?.mail.server ?? '–'}</dd>

@@ -50,7 +50,7 @@ const OrganisationForm = ({ organisation }: { organisation: Organisation }) => {
       <FileDrop label={wording.logo} value={logo} onChange={setLogo} />
       <fieldset>
         <legend className="cap mb-1">{wording.workingDays}</legend>
-        <div className="grid grid-cols-2 gap-0.5">
+        <div className="grid grid-cols-2 max-md:grid-cols-1 gap-0.5">
           {wording.weekdays.map((day, i) => (
             <Tick
               key={day}

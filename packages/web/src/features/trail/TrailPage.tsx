@@ -49,7 +49,7 @@ export const TrailPage = () => {
   const personName = (id: string) => names.get(id) ?? first?.person ?? id;
   return (
     <div className="flex min-h-0 flex-1 flex-col px-4 py-3.5">
-      <div className="mb-2.5 flex items-end justify-between gap-3">
+      <div className="mb-2.5 flex flex-wrap items-end justify-between gap-3">
         <div>
           <h1>{wording.auditTrail}</h1>
           <span className="text-ink-2">
@@ -65,7 +65,7 @@ export const TrailPage = () => {
             )}
           </span>
         </div>
-        <span className="flex shrink-0 gap-2">
+        <span className="flex flex-wrap gap-2">
           <ExportMenu
             disabled={rows.length === 0}
             list={{ addressOf: (format) => addressOf(api.evidence.trailFile, {}, { ...filter, format }) }}
