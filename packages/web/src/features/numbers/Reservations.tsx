@@ -53,7 +53,7 @@ export const Reservations = () => {
             tabIndex={0}
             role="region"
             aria-label={wording.listOfReservations}
-            className="min-h-0 flex-1 overflow-auto"
+            className="relative min-h-0 flex-1 overflow-auto"
           >
             <table className="w-full">
               <thead>

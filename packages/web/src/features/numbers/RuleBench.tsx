@@ -81,7 +81,7 @@ export const RuleBench = ({ rules }: { rules: readonly NumberRule[] }) => {
   const shown = only ? rows.filter((row) => row.standing === only) : rows;
   const busy = bench.total > 0 && bench.lookedUp < bench.total && !bench.error;
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[300px_minmax(0,1fr)]">
+    <div className="grid min-h-0 flex-1 grid-cols-[300px_minmax(0,1fr)] max-lg:grid-cols-1 max-lg:grid-rows-[auto_minmax(0,1fr)]">
       <form
         {...getRootProps({
           role: 'form',
@@ -246,7 +246,7 @@ const Verdicts = ({ rows }: { rows: Row[] }) => {
           return (
             <li
               key={item.key}
-              className="absolute grid w-full grid-cols-[64px_190px_130px_minmax(0,1fr)] items-center gap-3 border-b border-line-2 px-3"
+              className="absolute grid w-full min-w-[600px] grid-cols-[64px_190px_130px_minmax(0,1fr)] items-center gap-3 border-b border-line-2 px-3"
               style={{ height: ROW, top: item.start }}
             >
               <span className="num text-right text-ink-3">{row.verdict.line}</span>

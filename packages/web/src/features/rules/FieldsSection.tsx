@@ -31,7 +31,7 @@ export const FieldsSection = ({ rule, edit }: { rule: TypeRule; edit: (change: P
     setOpen(rule.fields.length);
   };
   return (
-    <div className="max-w-3xl max-md:overflow-x-auto">
+    <div className="relative max-w-3xl max-md:overflow-x-auto">
       {rule.fields.length === 0 ? (
         <Empty title={wording.thisTypeHasNoFieldsBesides}>{wording.addFieldsForWhatYouAlways}</Empty>
       ) : (
