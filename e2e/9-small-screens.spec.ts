@@ -36,6 +36,47 @@ for (const { name, width, height } of SCREENS)
     expect(findings).toEqual([]);
   });
 
+const CONFIGURATION = [
+  '/rules/organisation',
+  '/rules/types?type=DWG',
+  '/rules/types/DWG?tab=number',
+  '/rules/types/DWG?tab=fields',
+  '/rules/types/DWG?tab=route',
+  '/rules/lists',
+  '/rules/filing',
+  '/rules/blueprints',
+  '/rules/templates',
+  '/numbers',
+  '/numbers?tab=bench',
+  '/numbers?tab=reserved',
+  '/people',
+  '/trail',
+  '/mail',
+  '/system',
+];
+
+test('the configuration and the evidence fit on a phone, and no field is too narrow to be read', async ({
+  browser,
+}) => {
+  test.setTimeout(180_000);
+  const page = await pageOf(browser, 'dagny.holm');
+  await page.setViewportSize({ width: 390, height: 844 });
+  const findings: string[] = [];
+  for (const path of CONFIGURATION) {
+    await page.goto(path);
+    await page.waitForLoadState('networkidle');
+    const wide = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+    if (wide > 0) findings.push(`${path}: ${wide} px too wide`);
+    const narrow = await page
+      .locator('main input:not([type=checkbox]):not([type=radio]):not([type=file]):not([type=color]), main select')
+      .evaluateAll((fields) =>
+        fields.map((field) => field.getBoundingClientRect().width).filter((w) => w > 2 && w < 70),
+      );
+    if (narrow.length > 0) findings.push(`${path}: fields of ${narrow.map(Math.round).join(', ')} px`);
+  }
+  expect(findings).toEqual([]);
+});
+
 test('on a phone a reader goes from the Desk to what is to be read, and to all other places', async ({ browser }) => {
   const page = await pageOf(browser, 'rafael.osei');
   await page.setViewportSize({ width: 390, height: 844 });
