@@ -175,17 +175,17 @@ const PeopleField = ({
   );
 };
 
-const FolderField = ({
-  set,
-  ...common
-}: {
+/** A field whose value is one of what the organisation has. */
+type OneOfMany = {
   label: string;
   optional: boolean;
   hint: string | undefined;
   error: string | undefined;
   value: string;
   set: (value: string) => void;
-}) => {
+};
+
+const FolderField = ({ set, ...common }: OneOfMany) => {
   const { data } = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });
   const folders = data?.folders ?? [];
   return (
@@ -198,19 +198,7 @@ const FolderField = ({
   );
 };
 
-const UnitField = ({
-  kind,
-  set,
-  ...common
-}: {
-  label: string;
-  optional: boolean;
-  hint: string | undefined;
-  error: string | undefined;
-  value: string;
-  kind: 'department' | 'site';
-  set: (value: string) => void;
-}) => {
+const UnitField = ({ kind, set, ...common }: OneOfMany & { kind: 'department' | 'site' }) => {
   const { data } = useQuery({ ...ask(api.people.units), staleTime: 60_000 });
   return (
     <Select
