@@ -30,6 +30,8 @@ export const DESK_CARDS = [
   'recently opened',
 ] as const;
 export type DeskCard = (typeof DESK_CARDS)[number];
+/** Cards that nobody can hide: they tell what is wrong. */
+export const ALWAYS_SHOWN_CARDS: readonly DeskCard[] = ['attention'];
 const DeskCards = z.array(z.enum(DESK_CARDS)).max(DESK_CARDS.length);
 export const DeskRow = DocumentLine.extend({
   kind: z.enum(DESK_KINDS),

@@ -1,10 +1,10 @@
 import {
+  ALWAYS_SHOWN_CARDS,
   type AnswerOf,
   type api,
   DESK_CARDS,
   DESK_KINDS,
   type Desk,
-  type DeskCard,
   type DeskRow,
   type SubmittedRow,
 } from '@kanonos/contract';
@@ -163,9 +163,6 @@ export const desk = async (app: App, viewer: Viewer): Promise<Desk> => {
   };
 };
 
-/** What needs attention is never hidden. */
-const ALWAYS_SHOWN: readonly string[] = ['attention'] satisfies DeskCard[];
-
 /** The cards as a person arranged them; those that came with a later version follow in the order of the product. */
 const cardsOf = async (app: App, viewer: Viewer): Promise<Pick<Desk, 'cards' | 'hiddenCards'>> => {
   const saved = await store.findArrangement(app.db, viewer.id);
@@ -173,7 +170,7 @@ const cardsOf = async (app: App, viewer: Viewer): Promise<Pick<Desk, 'cards' | '
   const first = known(saved?.cards ?? []);
   return {
     cards: [...first, ...DESK_CARDS.filter((card) => !first.includes(card))],
-    hiddenCards: known(saved?.hidden ?? []).filter((card) => !ALWAYS_SHOWN.includes(card)),
+    hiddenCards: known(saved?.hidden ?? []).filter((card) => !ALWAYS_SHOWN_CARDS.includes(card)),
   };
 };
 

@@ -1,4 +1,4 @@
-import { DESK_KINDS, type DeskCard } from '@kanonos/contract';
+import { ALWAYS_SHOWN_CARDS, DESK_KINDS, type DeskCard } from '@kanonos/contract';
 import { wording } from './wording.ts';
 
 /** The names of the cards of the Desk. */
@@ -27,7 +27,7 @@ export const CARD_NAMES: Record<DeskCard, string> = {
 export const isTaskCard = (card: DeskCard): boolean => (DESK_KINDS as readonly string[]).includes(card);
 
 /** What needs attention is shown whatever a person has arranged. */
-export const canBeHidden = (card: DeskCard): boolean => card !== 'attention';
+export const canBeHidden = (card: DeskCard): boolean => !ALWAYS_SHOWN_CARDS.includes(card);
 
 /** The list with one of its members moved before or behind its neighbour. */
 export const moved = <T>(list: readonly T[], from: number, by: -1 | 1): T[] => {
