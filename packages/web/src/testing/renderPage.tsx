@@ -1,12 +1,15 @@
 import type { Endpoint, Me } from '@kanonos/contract';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { cleanup, render } from '@testing-library/react';
+import { cleanup, configure, render } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { ReactNode } from 'react';
 import { createMemoryRouter, RouterProvider } from 'react-router';
 import { afterEach, beforeEach, vi } from 'vitest';
 import { addressOf } from '../app/client.ts';
 import { SessionContext } from '../app/session.tsx';
+
+// A busy machine draws a page later than a second after it was asked for.
+configure({ asyncUtilTimeout: 5000 });
 
 /** Somebody who is signed in, in an organisation that works from Monday to Friday; today is a Saturday. */
 export const ME: Me = {
