@@ -6,19 +6,13 @@ import { toast } from 'sonner';
 import { tinykeys } from 'tinykeys';
 import { documentAddress } from '../ui/addresses.ts';
 import { Key } from '../ui/controls.tsx';
+import { matches } from '../ui/matching.ts';
 import { call } from './client.ts';
 import { type Offered, useOffers } from './offers.tsx';
 import type { PlaceLink } from './places.ts';
 import { wording } from './wording.ts';
 
 type Choice = { kind: 'search' } | { kind: 'action'; action: Offered } | { kind: 'place'; place: PlaceLink };
-
-const has = (name: string, typed: string): boolean =>
-  typed
-    .toLowerCase()
-    .split(/\s+/)
-    .filter(Boolean)
-    .every((word) => name.toLowerCase().includes(word));
 
 const MOST_BLOCKED = 4;
 
@@ -66,9 +60,11 @@ export const FindLine = ({ places }: { places: readonly PlaceLink[] }) => {
     else navigate(choice.place.to);
   };
   const typed = text.trim();
-  const possible = (offers?.possible ?? []).filter(({ name }) => has(name, typed));
-  const blocked = typed ? (offers?.impossible ?? []).filter(({ name }) => has(name, typed)).slice(0, MOST_BLOCKED) : [];
-  const found = typed || !offers ? places.filter((place) => has(place.text, typed)) : [];
+  const possible = (offers?.possible ?? []).filter(({ name }) => matches(name, typed));
+  const blocked = typed
+    ? (offers?.impossible ?? []).filter(({ name }) => matches(name, typed)).slice(0, MOST_BLOCKED)
+    : [];
+  const found = typed || !offers ? places.filter((place) => matches(place.text, typed)) : [];
   return (
     <form
       role="search"

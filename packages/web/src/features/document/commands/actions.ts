@@ -1,5 +1,6 @@
 import { type DocumentPage, sentenceOf } from '@kanonos/contract';
 import type { Command, Right } from '@kanonos/core';
+import { matches } from '../../../ui/matching.ts';
 import { wording } from '../wording.ts';
 
 /** Where an action leads: a dialog of the page by the command in the address, or another page. */
@@ -124,7 +125,5 @@ export const actionsOf = (page: DocumentPage, zone: string): { groups: ActionGro
 };
 
 /** Those whose names contain every word that was typed. */
-export const matching = <A extends { name: string }>(actions: readonly A[], typed: string): A[] => {
-  const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
-  return actions.filter(({ name }) => words.every((word) => name.toLowerCase().includes(word)));
-};
+export const matching = <A extends { name: string }>(actions: readonly A[], typed: string): A[] =>
+  actions.filter(({ name }) => matches(name, typed));
