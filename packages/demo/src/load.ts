@@ -32,12 +32,15 @@ import {
   viewerOf,
 } from '@kanonos/server';
 import { BLUEPRINTS } from './blueprints.ts';
-import { type DemoDocument, type DemoFile, type DemoRevision, DOCUMENTS, MORE_DOCUMENTS } from './documents.ts';
+import { type DemoDocument, type DemoRevision, DOCUMENTS } from './documents.ts';
+import { INSTRUCTION_DOCUMENTS } from './instructions.ts';
 import { legacyImport, zipOf } from './legacyImport.ts';
+import { madeAhead } from './madeAhead.ts';
 import { layLinks, markTheDrawing } from './marks.ts';
 import { olderRegister } from './olderRegister.ts';
 import { tarnholt } from './organisation.ts';
 import { PEOPLE } from './people.ts';
+import type { DemoFile } from './text/fileOf.ts';
 import { layIncomingFiles, registerWider, seedTemplates } from './wider.ts';
 
 export const DEMO_PASSWORD = 'ropeway-demo';
@@ -61,8 +64,10 @@ export const loadDemo = async (app: App, clock: Clock, today: Date): Promise<{ d
   const steps: Step[] = [];
   const add = (when: number, run: () => Promise<void>) => steps.push({ at: when, run });
   const as = (name: string): Promise<Viewer> => viewerOf(app.db, idOf(ids, name), clock.now.toISOString().slice(0, 10));
+  const all = [...DOCUMENTS, ...INSTRUCTION_DOCUMENTS];
   const context: Context = {
     app,
+    fileOf: madeAhead(all),
     clock,
     add,
     as,
@@ -73,7 +78,7 @@ export const loadDemo = async (app: App, clock: Clock, today: Date): Promise<{ d
     types: laid.types,
     day,
   };
-  for (const [i, document] of [...DOCUMENTS, ...MORE_DOCUMENTS].entries()) layOut(context, document, i);
+  for (const [i, document] of all.entries()) layOut(context, document, i);
   add(at(1, 20), async () => {
     await session.addAbsence(app, await as('mara.quill'), {
       from: addDays(day, -1),
@@ -257,6 +262,7 @@ const enterPeople = async (
 
 type Context = {
   app: App;
+  fileOf: (document: DemoDocument, revision: number) => Promise<DemoFile>;
   clock: Clock;
   add: (when: number, run: () => Promise<void>) => void;
   as: (name: string) => Promise<Viewer>;
@@ -285,7 +291,7 @@ const layOut = (c: Context, document: DemoDocument, index: number): void => {
   for (const [i, revision] of document.revisions.entries()) {
     const finished = i < last || document.ending === 'in force' || document.ending === 'withdrawn';
     const start = finished ? revision.daysAgo + 14 : revision.daysAgo;
-    c.add(c.at(start, minute), () => begin(c, document, revision, state, i === 0));
+    c.add(c.at(start, minute), () => begin(c, document, i, state));
     if (finished) passThrough(c, document, revision, state, minute);
     else bringTo(c, document, state, start, minute);
   }
@@ -300,16 +306,11 @@ const layOut = (c: Context, document: DemoDocument, index: number): void => {
   }
 };
 
-const begin = async (
-  c: Context,
-  document: DemoDocument,
-  revision: DemoRevision,
-  state: { ref: string },
-  isFirst: boolean,
-) => {
+const begin = async (c: Context, document: DemoDocument, index: number, state: { ref: string }) => {
+  const revision = document.revisions[index] as DemoRevision;
   const author = await c.as(document.author);
-  const file = await revision.file();
-  if (!isFirst) {
+  const file = await c.fileOf(document, index + 1);
+  if (index > 0) {
     await release.revise(c.app, author, state.ref, {
       seen: '*',
       changeKind: revision.change as 'minor',

@@ -1,6 +1,7 @@
 import { addDays } from '@kanonos/core';
-import { makeDrawing, makeMarkdown } from './files.ts';
+import { partSheet, sheaveSheet } from './figures/sheet.ts';
 import { toList } from './legacyImport.ts';
+import { olderText } from './olderTexts.ts';
 
 const FOLDERS: Record<string, string> = {
   haul: 'Rope & drive / Haul rope',
@@ -197,25 +198,30 @@ const rest = (day: string): Line[] => {
   ];
 };
 
+/** The sheet of a drawing: a train of sheaves where it is one, else a part. */
+const drawingOf = (line: Line, n: number): string => {
+  const block = {
+    title: line.title,
+    scale: line.metadata?.Scale ?? '1:10',
+    sheet: 'A3',
+    revision: line.label,
+    notes: ['Measures in mm', 'Edges broken 0.5', 'Corrosion protection C5'],
+  };
+  const sheet = line.title.includes('sheave') ? sheaveSheet(block, 6 + (n % 3) * 2, '4 100') : partSheet(block, n);
+  return sheet.toString('utf8');
+};
+
 /**
  * The register as the organisation kept it before Kanonos, as a list with a file for each document: drawings, reports, minutes and what
  * else lay in its folders. The same for the same day.
  */
 export const olderRegister = (day: string): { csv: string; files: Record<string, string>; documents: number } => {
   const files: Record<string, string> = {};
-  const lines = [...drawings(), ...reports(day), ...rest(day)].map((line) => {
+  const lines = [...drawings(), ...reports(day), ...rest(day)].map((line, n) => {
     const type = line.number.slice(4, 7);
     const file = `${line.number}.${type === 'DWG' ? 'svg' : 'md'}`;
     const from = addDays(day, -Math.round(line.ago));
-    files[file] = (
-      type === 'DWG'
-        ? makeDrawing(
-            line.title,
-            [`Scale ${line.metadata?.Scale}`, `Sheet ${line.metadata?.['Sheet size']}`],
-            3 + (line.ago % 5),
-          )
-        : makeMarkdown({ title: line.title, sections: [['What it is', `${line.title}. Kept since ${from}.`]] })
-    ).toString('utf8');
+    files[file] = type === 'DWG' ? drawingOf(line, n) : olderText(type, { title: line.title, from, n });
     return [
       line.number,
       line.title,

@@ -324,7 +324,7 @@ export const tarnholt = (year: number, demoPassword: string | null): Organisatio
   counters: [
     ['THR-POL-#', 1],
     ['THR-PRO-#', 111],
-    ['THR-WIN-#', 316],
+    ['THR-WIN-#', 315],
     ['THR-FRM-#', 18],
     ['THR-DWG-2#', 206],
     ['THR-DWG-5#', 190],

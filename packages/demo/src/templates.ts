@@ -1,5 +1,4 @@
 import { strToU8, zipSync } from 'fflate';
-import { makeMarkdown } from './files.ts';
 
 const W = 'xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"';
 const R = 'http://schemas.openxmlformats.org/officeDocument/2006/relationships';
@@ -95,13 +94,16 @@ export const TEMPLATES: readonly { type: string; name: string; language: string;
     name: 'Minutes',
     language: 'en',
     file: 'minutes.md',
-    bytes: makeMarkdown({
-      title: '{{title}}',
-      sections: [
-        ['{{number}}', 'Held on {{heldOn}}. Present: {{present}}.'],
-        ['Decided', '1.'],
-        ['To do', 'Who, what, until when.'],
-      ],
-    }),
+    bytes: Buffer.from(
+      [
+        '# {{title}}',
+        '## {{number}}',
+        'Held on {{heldOn}}. Present: {{present}}.',
+        '## Decided',
+        '1.',
+        '## To do',
+        'Who, what, until when.',
+      ].join('\n\n'),
+    ),
   },
 ];

@@ -1,9 +1,16 @@
-import { mkdirSync, utimesSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readFileSync, utimesSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { Readable } from 'node:stream';
 import { type App, registerDocument, takeUpload, takeWritten, templates, type Viewer } from '@kanonos/server';
-import { makeDocx, makeDrawing, makeMail, makePdf } from './files.ts';
+import { partSheet } from './figures/sheet.ts';
+import { slopeTable } from './forms.ts';
+import { makeMail } from './mail.ts';
+import { FILES } from './places.ts';
 import { TEMPLATES } from './templates.ts';
+import { markdownAs } from './text/fileOf.ts';
+
+/** Drawn and recorded by `film/record.mjs`. */
+const FILM = join(FILES, 'use of the descender.mp4');
 
 type Context = {
   app: App;
@@ -23,31 +30,43 @@ export const layIncomingFiles = async (dir: string, day: string): Promise<void> 
   };
   put(
     'scan_0032.pdf',
-    await makePdf({
-      title: 'Report: visual check of the track ropes between towers 6 and 9',
-      sections: [
-        [
-          'Result',
-          `Tested on: ${day}`,
-          'Result: passed with limits',
-          'Two broken wires on track rope 2, 14 m below tower 8.',
-        ],
-      ],
-    }),
+    await markdownAs(
+      'pdf',
+      [
+        '# Report: visual check of the track ropes between towers 6 and 9',
+        '## Result',
+        `Tested on: ${day}`,
+        'Result: passed with limits',
+        'Two broken wires on track rope 2, 14 m below tower 8.',
+        '| Span | Rope 1 | Rope 2 |\n|---|---|---|\n| 6 to 7 | good | good |\n| 7 to 8 | good | two broken wires |\n| 8 to 9 | good | good |',
+        '![Figure 1: The place on track rope 2](photo:rope-surface)',
+      ].join('\n\n'),
+    ),
   );
   put(
     'Agreements and suppliers/Supplier document/BC-4471 Grip jaw material certificate.pdf',
-    await makePdf({
-      title: 'Material certificate 3.1',
-      sections: [['Delivery', 'Maker: Brennhof Castings', 'Twelve grip jaws, melt 88217.']],
-    }),
+    await markdownAs(
+      'pdf',
+      [
+        '# Material certificate 3.1',
+        '## Delivery',
+        'Maker: Brennhof Castings',
+        'Twelve grip jaws, melt 88217.',
+        '| Sample | Tensile strength | Elongation |\n|---|---|---|\n| 1 | 826 N/mm² | 2.8 % |\n| 2 | 819 N/mm² | 2.9 % |',
+      ].join('\n\n'),
+    ),
   );
   put(
     'THR-FRM-0019_3_Wind stop and restart record.docx',
-    makeDocx({
-      title: 'Wind stop and restart record',
-      sections: [['Record', 'Gust, mean wind and the name of whoever restarts, on one line.']],
-    }),
+    await markdownAs(
+      'docx',
+      [
+        '# Wind stop and restart record',
+        '## Record',
+        'Gust, mean wind and the name of whoever restarts, on one line.',
+        '| Date | Tower | Gust km/h | Mean km/h | Stopped at | Restarted at | Allowed by |\n|---|---|---|---|---|---|---|\n|  |  |  |  |  |  |  |\n|  |  |  |  |  |  |  |',
+      ].join('\n\n'),
+    ),
   );
   put(
     'Mail record/Answer of the authority.eml',
@@ -98,7 +117,16 @@ export const registerWider = async ({ app, as, folders, types }: Context): Promi
     (await takeUpload(app, viewer, name, Readable.from([bytes]))).id;
   const joren = await as('joren.adeyemi');
   const ines = await as('ines.varga');
-  const sheet = (n: number, of: string) => makeDrawing(`Cabin floor frame, ${of}`, [`Sheet ${n}`], 3 + n);
+  const sheet = (n: number, of: string) =>
+    partSheet(
+      {
+        title: `Cabin floor frame, ${of}`,
+        scale: '1:10',
+        sheet: `A3, ${n} of 3`,
+        notes: [`Sheet ${n}`, 'EN AW-6060 T66', 'Welds a3 where not named'],
+      },
+      n * 4,
+    );
   const base = (type: string, folder: string) => ({
     typeId: types.get(type) ?? '',
     folderId: folders.get(folder) ?? '',
@@ -136,6 +164,31 @@ export const registerWider = async ({ app, as, folders, types }: Context): Promi
       parent: 'THR-PRO-0121',
       sites: ['MH', 'SP'],
       reviewMonths: 12,
+    },
+    null,
+  );
+  await registerDocument(
+    app,
+    joren,
+    {
+      ...base('WIN', '4/rescue'),
+      title: 'Use of the descender, film of 20 seconds',
+      metadata: {},
+      uploadId: await send(joren, 'use of the descender.mp4', readFileSync(FILM)),
+      parent: 'THR-PRO-0121',
+    },
+    null,
+  );
+  const slopes = await slopeTable(1);
+  await registerDocument(
+    app,
+    joren,
+    {
+      ...base('RPT', '3/grips'),
+      title: 'Holding force of the grips by span',
+      metadata: { equipment: 'Grips', result: 'pass' },
+      uploadId: await send(joren, slopes.name, slopes.bytes),
+      keywords: ['grip', 'slip force'],
     },
     null,
   );
