@@ -24,6 +24,19 @@ export const ComparedSide = z.object({
 });
 export type ComparedSide = z.infer<typeof ComparedSide>;
 
+const Marked = {
+  text: z.string(),
+  /** Stretches in bold, from and to, in characters. */
+  bold: z.array(z.tuple([z.number().int(), z.number().int()])),
+};
+export const TextBlock = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('paragraph'), ...Marked }),
+  z.object({ kind: z.literal('heading'), level: z.number().int(), ...Marked }),
+  z.object({ kind: z.literal('item'), level: z.number().int(), mark: z.string(), ...Marked }),
+  z.object({ kind: z.literal('row'), table: z.number().int(), isHead: z.boolean(), ...Marked }),
+  z.object({ kind: z.literal('picture'), source: z.string(), description: z.string() }),
+]);
+
 export const SideContent = ComparedSide.extend({
   document: z.object({ id: Id, number: z.string() }),
   /** Its originals, of which one is compared. */
@@ -33,6 +46,8 @@ export const SideContent = ComparedSide.extend({
   textState: z.enum(['done', 'waiting', 'none', 'broken']),
   /** Pages are parted by form feeds where the file has pages. */
   text: z.string(),
+  /** The same text by headings, items, rows of tables and pictures, where the file has such a structure. */
+  blocks: z.array(TextBlock).nullable(),
   metadata: z.array(z.object({ label: z.string(), value: z.string() })),
 });
 export type SideContent = z.infer<typeof SideContent>;

@@ -13,6 +13,7 @@ export * from './comments/annotations.ts';
 export * from './comments/looks.ts';
 export * from './comments/marks.ts';
 export * from './comments/place.ts';
+export * from './comparison/blocks.ts';
 export * from './comparison/compareTexts.ts';
 export * from './comparison/rasters.ts';
 export * from './comparison/tokens.ts';

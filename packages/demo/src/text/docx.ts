@@ -74,7 +74,7 @@ const partOf = async (block: Block): Promise<(Paragraph | Table)[]> => {
           rows: block.rows.map(
             (cells, r) =>
               new TableRow({
-                tableHeader: r === 0,
+                ...(r === 0 ? { tableHeader: true } : {}),
                 cantSplit: true,
                 children: cells.map((runs) => cell(runs, r === 0)),
               }),

@@ -1,9 +1,10 @@
 import { readFile } from 'node:fs/promises';
 import type { AnswerOf, api, ComparedSide, VersionChange } from '@kanonos/contract';
-import { compareTexts, dayOf, hasRight, showFieldValue, titlesOf } from '@kanonos/core';
+import { compareTexts, dayOf, hasRight, showFieldValue, type TextBlock, textOfBlocks, titlesOf } from '@kanonos/core';
 import { zipSync } from 'fflate';
 import type { App } from '../../platform/app.ts';
 import { showOf } from '../../platform/content/kind.ts';
+import { parse } from '../../platform/parsing/index.ts';
 import { refused } from '../../platform/refused.ts';
 import { lookerOf, type Viewer } from '../access/index.ts';
 import { findText } from '../content/index.ts';
@@ -94,6 +95,8 @@ export const comparedSide = async (
   });
   const { fields } = opened.type;
   const names = await namesInMetadata(app.db, fields, version.metadata);
+  const isThere = file.text_state === 'done';
+  const blocks = isThere ? await blocksOf(app, file) : null;
   return {
     ...toSide(revision, version),
     document: { id: opened.document.id, number: opened.document.number },
@@ -105,7 +108,8 @@ export const comparedSide = async (
     })),
     fileId: file.id,
     textState: file.text_state,
-    text: file.text_state === 'done' ? ((await findText(app, file.sha256)) ?? '') : '',
+    text: blocks ? textOfBlocks(blocks) : isThere ? ((await findText(app, file.sha256)) ?? '') : '',
+    blocks,
     metadata: [
       { label: 'Title', value: version.title },
       ...Object.entries(titlesOf(version.metadata)).map(([language, title]) => ({
@@ -121,6 +125,15 @@ export const comparedSide = async (
     ],
   };
 };
+
+/** Kinds that are laid out as blocks; a PDF has its pages, another kind its text alone. */
+const LAID_OUT = new Set(['html', 'markdown', 'sheets']);
+
+const blocksOf = async (app: App, file: { sha256: string; media_type: string }): Promise<TextBlock[] | null> =>
+  LAID_OUT.has(showOf(file.media_type))
+    ? ((await parse('blocks', await app.content.intactPath(file.sha256), file.media_type, true).catch(() => null)) ??
+      null)
+    : null;
 
 /** The main files of two versions in one zip, as they are filed, told apart by a prefix of their names. */
 export const comparedPair = async (

@@ -2,10 +2,10 @@ import { execFile } from 'node:child_process';
 import { createReadStream } from 'node:fs';
 import { readFile, stat } from 'node:fs/promises';
 import { promisify } from 'node:util';
-import { ADDRESS_TYPE, createDxfReader, PAPER_TYPE } from '@kanonos/core';
+import { ADDRESS_TYPE, createDxfReader, PAPER_TYPE, textOfBlocks } from '@kanonos/core';
 import { XMLParser } from 'fast-xml-parser';
 import { unzip } from 'fflate';
-import mammoth from 'mammoth';
+import { blocksOf } from '../parsing/blocks.ts';
 import { wordsOfMail } from '../parsing/mail.ts';
 import { decodeText } from './decode.ts';
 import { OFFICE_ENDINGS } from './kind.ts';
@@ -91,6 +91,8 @@ const sheetWords = async (path: string): Promise<Words> => {
     (name) => name === 'xl/sharedStrings.xml' || /^xl\/worksheets\/sheet\d+\.xml$/.test(name),
   );
   if (files.size === 0) throw new Error('contains no sheet');
+  const laidOut = await blocksOf(path, XLSX, false);
+  if (laidOut) return { text: textOfBlocks(laidOut), pictures: 0 };
   const parser = new XMLParser({
     ignoreAttributes: true,
     htmlEntities: true,
@@ -216,27 +218,35 @@ const drawingWords = async (path: string): Promise<Words> => {
 
 const OFFICE = 'application/vnd.openxmlformats-officedocument';
 const OPEN = 'application/vnd.oasis.opendocument';
+const DOCX = `${OFFICE}.wordprocessingml.document`;
+const XLSX = `${OFFICE}.spreadsheetml.sheet`;
+
+/** The text as a comparison lays it out, so that what is counted of a change and what is shown of it are the same. */
+const textByBlocks = async (path: string, mediaType: string): Promise<string> =>
+  textOfBlocks((await blocksOf(path, mediaType, false)) ?? []);
 
 const READERS: Readonly<Record<string, (path: string) => Promise<Words>>> = {
   'application/pdf': wordsOfPdf,
-  [`${OFFICE}.wordprocessingml.document`]: async (path) => {
+  [DOCX]: async (path) => {
     // Looked at first: what unfolds to too much is refused before anything is built of it.
     const { count } = await entriesOf(
       path,
       (name) => /^word\/[^/]+\.xml$/.test(name),
       (name) => /^word\/media\/./.test(name),
     );
-    const { value } = await mammoth.extractRawText({ path });
-    return { text: value, pictures: count };
+    return { text: await textByBlocks(path, DOCX), pictures: count };
   },
-  [`${OFFICE}.spreadsheetml.sheet`]: sheetWords,
+  [XLSX]: sheetWords,
   [`${OFFICE}.presentationml.presentation`]: slideWords,
   [`${OPEN}.text`]: openDocumentWords,
   [`${OPEN}.spreadsheet`]: openDocumentWords,
   [`${OPEN}.presentation`]: openDocumentWords,
   'text/plain': plain,
   'text/csv': plain,
-  'text/markdown': plain,
+  'text/markdown': async (path) => {
+    if ((await stat(path)).size > MOST_TEXT) return plain(path);
+    return { text: await textByBlocks(path, 'text/markdown'), pictures: 0 };
+  },
   [ADDRESS_TYPE]: plain,
   [PAPER_TYPE]: plain,
   'message/rfc822': async (path) => ({ text: await wordsOfMail(path), pictures: 0 }),

@@ -31,8 +31,15 @@ const markdown = markdownIt({ html: true, linkify: false });
 /** Markdown as clean reading text: structure and words, nothing that runs. */
 export const cleanMarkdown = async (text: string): Promise<string> => sanitizeHtml(markdown.render(text), CLEAN);
 
-/** A Word or Markdown file as clean reading text. */
-export const readingTextOf = async (path: string, show: 'html' | 'markdown'): Promise<string> =>
+/** In place of a picture that nobody wants to see: it is not even unpacked. */
+const NO_PICTURE = mammoth.images.imgElement(async () => ({ src: '' }));
+
+/** A Word or Markdown file as clean reading text, with its pictures unless they are not wanted. */
+export const readingTextOf = async (path: string, show: 'html' | 'markdown', pictures = true): Promise<string> =>
   show === 'html'
-    ? sanitizeHtml((await mammoth.convertToHtml({ path }, { styleMap: STYLES })).value, CLEAN)
+    ? sanitizeHtml(
+        (await mammoth.convertToHtml({ path }, { styleMap: STYLES, ...(pictures ? {} : { convertImage: NO_PICTURE }) }))
+          .value,
+        CLEAN,
+      )
     : cleanMarkdown(await readFile(path, 'utf8'));

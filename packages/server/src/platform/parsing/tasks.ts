@@ -12,6 +12,8 @@ export const TASKS = {
   wordsOfPdf: async (path: string) => (await import('../content/words.ts')).wordsOfPdf(path),
   readingText: async (path: string, show: 'html' | 'markdown') =>
     (await import('./readingText.ts')).readingTextOf(path, show),
+  blocks: async (path: string, mediaType: string, pictures: boolean) =>
+    (await import('./blocks.ts')).blocksOf(path, mediaType, pictures),
   markdown: async (text: string) => (await import('./readingText.ts')).cleanMarkdown(text),
   mail: async (path: string) => (await import('./mail.ts')).readMail(path),
   attachment: async (path: string, n: number) => (await import('./mail.ts')).readAttachment(path, n),

@@ -9,7 +9,9 @@ import { ChangeStrip } from './ChangeStrip.tsx';
 import { folded, type Place, pagesInWords, placesOf, rowsOf, withoutTail } from './layOut.ts';
 import { overlaid } from './overlaid.ts';
 import { Pieces } from './Pieces.tsx';
+import { StructuredSide, StructuredText, type Structures } from './StructuredText.tsx';
 import { metadataApart, sideName } from './sides.ts';
+import { picturesApart, structureOf } from './structure.ts';
 import type { Comparison } from './useComparison.ts';
 import { wording } from './wording.ts';
 
@@ -23,8 +25,8 @@ const WAYS: { value: Way; text: string }[] = [
   { value: 'changes', text: wording.changesOnly },
 ];
 const KIND: Record<Place['kind'], string> = {
-  in: wording.added,
-  out: wording.removed,
+  in: wording.placeAdded,
+  out: wording.placeRemoved,
   replaced: wording.changed,
   moved: wording.moved,
 };
@@ -52,6 +54,15 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
   const view = useRef<HTMLDivElement>(null);
   const { pieces, places } = useMemo(() => placesOf(compared?.parts ?? []), [compared]);
   const rows = useMemo(() => rowsOf(pieces), [pieces]);
+  const structures = useMemo((): Structures | null => {
+    if (!old?.blocks || !now?.blocks) return null;
+    return {
+      old: structureOf(old.blocks),
+      new: structureOf(now.blocks),
+      lost: picturesApart(old.blocks, now.blocks),
+      come: picturesApart(now.blocks, old.blocks),
+    };
+  }, [old?.blocks, now?.blocks]);
   const metadata = old && now ? metadataApart(old, now) : [];
   const go = (n: number) => {
     const to = Math.max(1, Math.min(places.length, n));
@@ -142,8 +153,12 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
             >
               <div className={`sheet mx-auto ${way === 'one text' ? 'max-w-[760px]' : 'max-w-[1200px]'}`}>
                 {way === 'one text' ? (
-                  <article className="reading px-9 py-7 whitespace-pre-wrap max-md:px-4">
-                    <Pieces pieces={pieces} side="both" current={current} />
+                  <article className={`reading px-9 py-7 max-md:px-4 ${structures ? '' : 'whitespace-pre-wrap'}`}>
+                    {structures ? (
+                      <StructuredText rows={rows} structures={structures} current={current} />
+                    ) : (
+                      <Pieces pieces={pieces} side="both" current={current} />
+                    )}
                   </article>
                 ) : (
                   <div className="reading">
@@ -158,12 +173,18 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
                       ) : (
                         // biome-ignore lint/suspicious/noArrayIndexKey: a row is its place in the text
                         <div key={i} className="grid grid-cols-2">
-                          <div className="border-r border-line px-5 py-1 whitespace-pre-wrap">
-                            <Pieces pieces={withoutTail(row.old)} side="old" current={current} />
-                          </div>
-                          <div className="px-5 py-1 whitespace-pre-wrap">
-                            <Pieces pieces={withoutTail(row.new)} side="new" current={current} />
-                          </div>
+                          {(['old', 'new'] as const).map((side) => (
+                            <div
+                              key={side}
+                              className={`min-w-0 px-5 py-1 ${side === 'old' ? 'border-r border-line' : ''} ${structures ? '' : 'whitespace-pre-wrap'}`}
+                            >
+                              {structures ? (
+                                <StructuredSide row={row} structures={structures} side={side} current={current} />
+                              ) : (
+                                <Pieces pieces={withoutTail(row[side])} side={side} current={current} />
+                              )}
+                            </div>
+                          ))}
                         </div>
                       ),
                     )}

@@ -10,6 +10,9 @@ export type Piece = {
   place: number | null;
   move?: number | undefined;
   inner?: ComparedPart[] | undefined;
+  /** Where it begins in the text of each side, in characters. */
+  oldAt: number;
+  newAt: number;
 };
 
 /** A place that differs: neighbours that came and went are one place, each moved paragraph is one at both ends. */
@@ -22,7 +25,8 @@ export type Place = {
   oldPage: number | null;
   newPage: number | null;
 };
-export type Row = { old: Piece[]; new: Piece[] };
+/** What belongs together: the pieces of each side, and all of them in their order. */
+export type Row = { old: Piece[]; new: Piece[]; all: Piece[] };
 
 const PAGE = /\f/g;
 const EXCERPT = 90;
@@ -36,6 +40,7 @@ export const placesOf = (parts: readonly ComparedPart[]): { pieces: Piece[]; pla
   const all = (side: 'old' | 'new') => parts.map((part) => part[side]).join('');
   const paged = { old: all('old').includes('\f'), new: all('new').includes('\f') };
   const page = { old: 1, new: 1 };
+  const at = { old: 0, new: 0 };
   const pieces: Piece[] = [];
   const places: Place[] = [];
   let isOpen = false;
@@ -58,7 +63,9 @@ export const placesOf = (parts: readonly ComparedPart[]): { pieces: Piece[]; pla
       if (place.kind !== 'moved' && place.old && place.new) place.kind = 'replaced';
     }
     isOpen = differs && part.kind !== 'moved';
-    pieces.push({ ...part, place: place?.n ?? null });
+    pieces.push({ ...part, place: place?.n ?? null, oldAt: at.old, newAt: at.new });
+    at.old += part.old.length;
+    at.new += part.new.length;
     page.old += part.old.match(PAGE)?.length ?? 0;
     page.new += part.new.match(PAGE)?.length ?? 0;
   }
@@ -69,12 +76,17 @@ const ENDS = /\n[^\S\n]*\n\s*$|\f\s*$/;
 const endsParagraph = (pieces: readonly Piece[], side: 'old' | 'new'): boolean =>
   pieces.length === 0 || ENDS.test(pieces.map((piece) => piece[side]).join(''));
 
-/** Equal text by its paragraphs, where both sides part it alike. */
+/** A piece by its paragraphs: what is on one side alone, and equal text where both sides part it alike. */
 const byParagraphs = (piece: Piece): Piece[] => {
-  if (piece.kind !== 'equal') return [piece];
   const [olds, news] = [paragraphsOf(piece.old), paragraphsOf(piece.new)];
-  if (olds.length !== news.length) return [piece];
-  return olds.map((old, i) => ({ ...piece, old, new: news[i] ?? '' }));
+  if (piece.inner || (piece.old !== '' && piece.new !== '' && olds.length !== news.length)) return [piece];
+  let [oldAt, newAt] = [piece.oldAt, piece.newAt];
+  return Array.from({ length: Math.max(olds.length, news.length) }, (_, i) => {
+    const part = { ...piece, old: olds[i] ?? '', new: news[i] ?? '', oldAt, newAt };
+    oldAt += part.old.length;
+    newAt += part.new.length;
+    return part;
+  });
 };
 
 /** Pieces in rows of two sides: a row ends where both sides end a paragraph, so that what belongs together is at one height. */
@@ -85,10 +97,11 @@ export const rowsOf = (pieces: readonly Piece[]): Row[] => {
     const fills = (side: 'old' | 'new') => piece.kind !== 'equal' && piece[side] !== '' && last?.[side].length === 0;
     const goesOn =
       last && (fills('old') || fills('new') || !(endsParagraph(last.old, 'old') && endsParagraph(last.new, 'new')));
-    const row = goesOn ? last : { old: [], new: [] };
+    const row = goesOn ? last : { old: [], new: [], all: [] };
     if (!goesOn) rows.push(row);
     if (piece.old !== '') row.old.push(piece);
     if (piece.new !== '') row.new.push(piece);
+    row.all.push(piece);
   }
   return rows;
 };

@@ -35,6 +35,7 @@ const side = (label: string, n: number): SideContent => ({
   fileId: null,
   textState: 'done',
   text: '',
+  blocks: null,
   metadata: [],
 });
 const report = (old: string, now: string, more: Partial<Report> = {}): Report => ({
