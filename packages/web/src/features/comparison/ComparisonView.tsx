@@ -80,7 +80,15 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
   const isKnown = compared !== null && places.length > 0;
   // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the comparison is there
   useEffect(() => {
-    if (isKnown) go(1);
+    if (!isKnown) return;
+    go(1);
+    // Pictures above it push it down while they are decoded.
+    const pictures = [...(view.current?.querySelectorAll('img') ?? [])];
+    let isLeft = false;
+    void Promise.all(pictures.map((picture) => picture.decode().catch(() => {}))).then(() => !isLeft && go(1));
+    return () => {
+      isLeft = true;
+    };
   }, [isKnown]);
   const canOverlay = overlaid(old) !== undefined && overlaid(now) !== undefined;
   // Where there are no words, what can be seen is laid over each other.
@@ -162,7 +170,7 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
                   </article>
                 ) : (
                   <div className="reading">
-                    <div className="sticky top-0 grid grid-cols-2 border-b border-line bg-film-2">
+                    <div className="sticky -top-3 z-10 grid grid-cols-2 border-b border-line bg-film-2">
                       <span className="cap border-r border-line px-5 py-1">{sideName(old)}</span>
                       <span className="cap px-5 py-1">{sideName(now)}</span>
                     </div>

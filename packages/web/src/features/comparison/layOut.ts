@@ -31,7 +31,11 @@ export type Row = { old: Piece[]; new: Piece[]; all: Piece[] };
 const PAGE = /\f/g;
 const EXCERPT = 90;
 const excerpt = (text: string): string => {
-  const words = text.replace(/\s+/g, ' ').trim();
+  // What parts the cells of a row is no word of anybody.
+  const words = text
+    .replace(/\s*\|\s*/g, ' · ')
+    .replace(/\s+/g, ' ')
+    .trim();
   return words.length > EXCERPT ? `${words.slice(0, EXCERPT - 1).trimEnd()}…` : words;
 };
 
