@@ -129,7 +129,7 @@ test('a project is laid out twice for one client: its folder is used again, and 
     await page.getByRole('button', { name: 'Create project' }).click();
   };
   await layOut('P-2511');
-  await expect(page.getByText(/folders created, THR-MIN-\d{4}-\d{3}, THR-RSK-0001 registered/)).toBeVisible();
+  await expect(page.getByText(/folders created, THR-MIN-\d{4}-\d{3}, THR-RSK-\d{4} registered/)).toBeVisible();
   await expect(page.getByText('Fjellstø Taubane, Ridge line overhaul')).toBeVisible();
   await page.getByLabel('client').fill('FJELLSTØ taubane');
   await page.getByLabel('project', { exact: true }).fill('Second ridge line');

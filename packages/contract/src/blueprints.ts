@@ -12,6 +12,8 @@ export const Blueprint = z.object({
   lookup: z.string().nullable(),
   placeholders: z.array(z.string()),
   retired: z.boolean(),
+  /** Files from which first documents may begin, by name. */
+  files: z.array(z.string()),
   projects: z.number().int(),
   rowVersion: RowVersion,
 });
@@ -36,6 +38,8 @@ export const Project = z.object({
 });
 export type Project = z.infer<typeof Project>;
 
+/** As it is named in the outline, where brackets and bars have a meaning. */
+const FileName = text(160, 1).refine((name) => !/[()|\\/]/.test(name), 'without round brackets, bars and slashes');
 const BlueprintParam = z.strictObject({ id: Id });
 const Values = z.record(z.string().max(40), text(200));
 const OUTLINE = [
@@ -82,6 +86,11 @@ export const blueprints = {
       outline: z.string().max(40_000),
       lookup: z.string().max(40).nullable(),
       retired: z.boolean().default(false),
+      /** All its files; one that was sent anew has its upload, one that stays has none. Left out, they stay as they are. */
+      files: z
+        .array(z.strictObject({ name: FileName, uploadId: Id.nullable() }))
+        .max(50)
+        .optional(),
       rowVersion: z.number().int().min(0).max(MOST_INT),
       reason: text(500, 1),
     }),
@@ -94,6 +103,8 @@ export const blueprints = {
       'blueprint_type_unknown',
       'blueprint_unit_unknown',
       'blueprint_template_unknown',
+      'upload_unknown',
+      'content_missing',
       'nothing_changed',
       ...OUTLINE,
     ],

@@ -1,9 +1,27 @@
+import { cabinCheckList } from './forms.ts';
+import type { FileOf } from './text/fileOf.ts';
+
 /** The three ways in which folders of this organisation are laid out. */
-export const BLUEPRINTS: { name: string; folder: string; lookup: string | null; outline: string }[] = [
+export const BLUEPRINTS: {
+  name: string;
+  folder: string;
+  lookup: string | null;
+  outline: string;
+  files?: FileOf[];
+  /** What was laid out from it, how many days ago. */
+  projects: { daysAgo: number; values: Record<string, string> }[];
+}[] = [
   {
     name: 'Ropeway line',
     folder: '7',
     lookup: 'project',
+    projects: [
+      {
+        daysAgo: 380,
+        values: { project: 'P-2301 Second cabin line', client: 'Tarnholt Ropeways' },
+      },
+      { daysAgo: 95, values: { project: 'P-2407 Tower 9 sheaves', client: 'Tarnholt Ropeways' } },
+    ],
     outline: [
       '{client} | client={client}',
       '  {project}',
@@ -20,10 +38,16 @@ export const BLUEPRINTS: { name: string; folder: string; lookup: string | null; 
     name: 'Cabin overhaul',
     folder: '3/cabins',
     lookup: null,
+    files: [cabinCheckList],
+    projects: [
+      { daysAgo: 400, values: { year: '2025', numbers: '1 to 16' } },
+      { daysAgo: 210, values: { year: '2026', numbers: '17 to 32' } },
+      { daysAgo: 24, values: { year: '2026', numbers: '33 to 48' } },
+    ],
     outline: [
       'Overhaul {year}',
       '  Cabins {numbers}',
-      '    + CHK Check list for cabins {numbers}',
+      '    + CHK (cabin check list.xlsx) Check list for cabins {numbers}',
       '  Doors',
       '  Findings',
     ].join('\n'),
@@ -32,6 +56,11 @@ export const BLUEPRINTS: { name: string; folder: string; lookup: string | null; 
     name: 'Supplier file',
     folder: '6/contracts',
     lookup: 'supplier',
+    projects: [
+      { daysAgo: 300, values: { name: 'Loetz Ropes' } },
+      { daysAgo: 130, values: { name: 'Varden Drives' } },
+      { daysAgo: 40, values: { name: 'Kelm Cabins' } },
+    ],
     outline: ['{name}', '  Agreements', '  Certificates', '  Evaluations', '    + EVA First evaluation of {name}'].join(
       '\n',
     ),

@@ -136,6 +136,32 @@ export const drillRecord = form('drill.xlsx', () => ({
   rows: 20,
 }));
 
+export const cabinCheckList = form('cabin check list.xlsx', () => ({
+  title: 'Check list for the overhaul of a cabin',
+  hint: 'One line for each part; good, mended or exchanged. What is exchanged is named with its lot.',
+  columns: [
+    column('Part', 26),
+    column('What is looked at', 44),
+    column('Good', 8),
+    column('Mended', 9),
+    column('Exchanged, lot', 18),
+    column('Name', 18),
+  ],
+  filled: [
+    ['Floor', 'Sheet whole, bonded everywhere, edges closed'],
+    ['Windows', 'No crack, profile whole, marking can be read'],
+    ['Doors', 'Guide clean, closing force below 150 N'],
+    ['Interlock', 'Flag, square key, 1,000 N for 60 s'],
+    ['Seats', 'Screws, edges, no sharp place'],
+    ['Hanger', 'Welds by penetrant, pin 44.90 mm and more'],
+    ['Damper', 'No oil, both ends without play'],
+    ['Roof', 'Tight, anchor points of the rescue'],
+    ['Radio', 'Understood at the desk, battery 80 %'],
+    ['Number', 'Both sides and hanger'],
+  ],
+  rows: 12,
+}));
+
 /** The limits of all grips in one sheet, with the reckoning of what a carrier needs on each span. */
 export const slopeTable = form('holding force by span.xlsx', () => ({
   title: 'Holding force needed for each span',

@@ -145,20 +145,34 @@ const reserveNumbers = ({ app, add, as, at, ids, folders, types, day }: Context)
 };
 
 /** How projects of the organisation are laid out. */
-const drawBlueprints = ({ app, add, as, at, folders }: Context) =>
-  add(at(3, 50), async () => {
-    for (const { name, folder, outline, lookup } of BLUEPRINTS)
-      await blueprints.saveBlueprint(app, await as('dagny.holm'), {
+const drawBlueprints = (c: Context) => {
+  const { app, add, as, at, folders } = c;
+  add(at(420, 50), async () => {
+    for (const { name, folder, outline, lookup, files = [], projects } of BLUEPRINTS) {
+      const dagny = await as('dagny.holm');
+      const sent = [];
+      for (const fileOf of files) {
+        const file = await fileOf(1);
+        sent.push({ name: file.name, uploadId: await upload(c, dagny, file) });
+      }
+      const { id } = await blueprints.saveBlueprint(app, dagny, {
         id: null,
         name,
         folderId: folders.get(folder) ?? '',
         outline,
         lookup,
         retired: false,
+        files: sent,
         rowVersion: 0,
         reason: 'As the projects of the last years were laid out',
       });
+      for (const { daysAgo, values } of projects)
+        add(at(daysAgo, 70), async () => {
+          await blueprints.layOut(app, await as('ines.varga'), id, [values]);
+        });
+    }
   });
+};
 
 /** Uploads a list with its files and sets the meaning of its columns. */
 const sendList = async (

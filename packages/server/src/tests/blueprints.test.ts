@@ -1,5 +1,7 @@
+import { Readable } from 'node:stream';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { layOut, listBlueprints, listProjects, saveBlueprint, tryLayOut } from '../features/blueprints/service.ts';
+import { takeUpload } from '../features/content/index.ts';
 import { addFolder, filingPlan } from '../features/filing/service.ts';
 import { rows } from '../platform/db/connect.ts';
 import { codeOf, openOrganisation, type TestOrganisation } from './organisation.ts';
@@ -114,6 +116,46 @@ test('a changed blueprint shows each project what it lacks, and laying out again
     folders: 1,
     documents: [],
   });
+});
+
+test('a first document begins from a file of the blueprint, and the file stays when the blueprint is changed', async () => {
+  const admin = await organisation.as('admin');
+  const controller = await organisation.as('controller');
+  const upload = await takeUpload(
+    organisation.app,
+    admin,
+    'check list.csv',
+    Readable.from([Buffer.from('a;b\n1;2\n')]),
+  );
+  const withFile = blueprint({
+    name: 'With a form',
+    outline: 'Overhaul {year}\n  + PRO (check list.csv) Check list {year}',
+  });
+  expect(await codeOf(saveBlueprint(organisation.app, admin, withFile))).toBe('blueprint_template_unknown');
+  const { id: made } = await saveBlueprint(organisation.app, admin, {
+    ...withFile,
+    files: [{ name: 'check list.csv', uploadId: upload.id }],
+  });
+  await saveBlueprint(organisation.app, admin, {
+    ...withFile,
+    id: made,
+    rowVersion: 1,
+    name: 'With a form of its own',
+    files: [{ name: 'check list.csv', uploadId: null }],
+  });
+  const { blueprints } = await listBlueprints(organisation.app, controller);
+  expect(blueprints.find((one) => one.id === made)).toMatchObject({ files: ['check list.csv'], rowVersion: 2 });
+  const { documents } = await layOut(organisation.app, controller, made, [{ year: '2026' }]);
+  const [file] = await rows<{ name: string; sha256: string }>(
+    organisation.app.db,
+    `select f.name, f.sha256 from version_files f join versions v on v.id = f.version_id
+     join revisions r on r.id = v.revision_id join documents d on d.id = r.document_id where d.number = :number`,
+    { number: documents[0] ?? '' },
+  );
+  expect(file?.sha256).toBe(upload.sha256);
+  expect(file?.name).toMatch(/\.csv$/);
+  const without = saveBlueprint(organisation.app, admin, { ...withFile, id: made, rowVersion: 2, files: [] });
+  expect(await codeOf(without)).toBe('blueprint_template_unknown');
 });
 
 test('a change of the plan that is rolled back leaves no trace in what rights are judged by', async () => {

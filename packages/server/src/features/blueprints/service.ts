@@ -1,3 +1,5 @@
+import { createReadStream } from 'node:fs';
+import { extname } from 'node:path';
 import { Readable } from 'node:stream';
 import type { AnswerOf, api } from '@kanonos/contract';
 import {
@@ -17,7 +19,7 @@ import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
 import type { Handler } from '../access/index.ts';
 import { actorOf, replaceGrants, rightsOnFolders, type Viewer } from '../access/index.ts';
-import { takeUpload } from '../content/index.ts';
+import { getStored, takeUpload } from '../content/index.ts';
 import { blockPlan, makeFolder, toPlan } from '../filing/index.ts';
 import { registerIn } from '../registration/index.ts';
 import { type FolderRow, keepEdition, listFolders, listTypes } from '../rules/index.ts';
@@ -54,6 +56,7 @@ export const listBlueprints = async (app: App, viewer: Viewer): Promise<AnswerOf
           lookup: row.lookup,
           placeholders: parsed.ok ? placeholdersOf(parsed.value) : [],
           retired: row.retired,
+          files: Object.keys(row.files).sort(),
           projects: row.projects,
           rowVersion: row.row_version,
         };
@@ -74,10 +77,11 @@ export const saveBlueprint: Handler<typeof api.blueprints.save> = (app, viewer, 
         .filter((code) => !types.get(code) || types.get(code)?.retired || types.get(code)?.filing_rule)
         .map((code) => refusal('blueprint_type_unknown', { type: code })),
     );
-    await ensureKnown(trx, folders, types);
     if (!(await listFolders(trx)).some((folder) => folder.id === input.folderId)) throw refused('not_found');
     const before = input.id ? await store.findBlueprint(trx, input.id) : undefined;
     if (input.id && !before) throw refused('not_found');
+    const files = await filesOf(app, trx, viewer, input.files, before?.files ?? {});
+    await ensureKnown(trx, folders, types, files);
     const id = input.id ?? newId();
     const value = {
       name: input.name,
@@ -85,6 +89,7 @@ export const saveBlueprint: Handler<typeof api.blueprints.save> = (app, viewer, 
       outline: input.outline,
       lookup: input.lookup,
       retired: input.retired,
+      files: namesOf(files),
     };
     const differences = ruleDifferences(
       before
@@ -94,14 +99,17 @@ export const saveBlueprint: Handler<typeof api.blueprints.save> = (app, viewer, 
             outline: before.outline,
             lookup: before.lookup,
             retired: before.retired,
+            files: namesOf(before.files),
           }
         : {},
       value,
     );
-    if (before && differences.length === 0) throw refused('nothing_changed');
+    const isSame = JSON.stringify(sorted(before?.files ?? {})) === JSON.stringify(sorted(files));
+    if (before && differences.length === 0 && isSame) throw refused('nothing_changed');
     if (!before) await store.insertBlueprint(trx, { id, ...value });
     else if ((await store.updateBlueprint(trx, { id, ...value, rowVersion: input.rowVersion })) === 0)
       throw refused('changed_meanwhile');
+    if (!isSame) await store.replaceFiles(trx, id, files);
     await keepEdition(trx, {
       kind: 'blueprint',
       subjectId: id,
@@ -118,11 +126,36 @@ export const saveBlueprint: Handler<typeof api.blueprints.save> = (app, viewer, 
     return { id };
   });
 
-/** Refuses units that there are not and templates that a type does not have. */
+type Files = Readonly<Record<string, string>>;
+const sorted = (files: Files) => Object.entries(files).sort(([a], [b]) => (a < b ? -1 : 1));
+const namesOf = (files: Files): string =>
+  sorted(files)
+    .map(([name]) => name)
+    .join(', ');
+
+/** The files of a blueprint after a change, by name: those that stay have the content they had. */
+const filesOf = async (
+  app: App,
+  trx: Trx,
+  viewer: Viewer,
+  wished: { name: string; uploadId: string | null }[] | undefined,
+  before: Files,
+): Promise<Files> => {
+  if (!wished) return before;
+  const files: Record<string, string> = {};
+  for (const { name, uploadId } of wished) {
+    const sha256 = uploadId ? (await getStored(app, trx, viewer, uploadId)).sha256 : before[name];
+    if (sha256) files[name] = sha256;
+  }
+  return files;
+};
+
+/** Refuses units that there are not, and templates that neither a type nor the blueprint has. */
 const ensureKnown = async (
   trx: Trx,
   folders: readonly BlueprintFolder[],
   types: ReadonlyMap<string, { id: string }>,
+  files: Files,
 ): Promise<void> => {
   const all = (nodes: readonly BlueprintFolder[]): BlueprintFolder[] =>
     nodes.flatMap((node) => [node, ...all(node.children)]);
@@ -133,7 +166,12 @@ const ensureKnown = async (
   const { templates } = await templateChoices(trx);
   const wrong = every
     .flatMap((one) => one.starters)
-    .find((one) => one.template !== null && !templateOf(templates, types.get(one.type)?.id ?? '', one));
+    .find(
+      (one) =>
+        one.template !== null &&
+        files[one.template] === undefined &&
+        !templateOf(templates, types.get(one.type)?.id ?? '', one),
+    );
   if (wrong) throw refused('blueprint_template_unknown', { type: wrong.type, template: wrong.template ?? '' });
 };
 
@@ -226,7 +264,10 @@ const templateOf = (templates: readonly Template[], typeId: string, { template }
 type Template = AnswerOf<typeof api.templates.choices>['templates'][number];
 type Starters = { uploads: ReadonlyMap<string, string>; templates: readonly Template[] };
 
-/** A first text for every document that has no template: its title, to be written on. Sent before the transaction. */
+/**
+ * What every document begins with that has no template: a file of the blueprint under the document's title, or an empty text with its
+ * title, to be written on. Sent before the transaction.
+ */
 const sendStarters = async (
   app: App,
   viewer: Viewer,
@@ -245,9 +286,13 @@ const sendStarters = async (
         const { title } = starter;
         const typeId = types.find((type) => type.code === starter.type)?.id ?? '';
         if (uploads.has(title) || templateOf(templates, typeId, starter)) continue;
-        const name = `${title.replace(/[\\/<>:"|?*]/g, ' ')}.md`;
-        const upload = await takeUpload(app, viewer, name, Readable.from([Buffer.from(`# ${title}\n`)]));
-        uploads.set(title, upload.id);
+        const sha256 = starter.template === null ? undefined : row.files[starter.template];
+        const ending = sha256 ? extname(starter.template ?? '') : '.md';
+        const name = `${title.replace(/[\\/<>:"|?*]/g, ' ')}${ending}`;
+        const bytes = sha256
+          ? createReadStream(await app.content.intactPath(sha256))
+          : Readable.from([Buffer.from(`# ${title}\n`)]);
+        uploads.set(title, (await takeUpload(app, viewer, name, bytes)).id);
       }
   return { uploads, templates };
 };

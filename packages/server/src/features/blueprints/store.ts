@@ -9,9 +9,12 @@ export type BlueprintRow = {
   retired: boolean;
   row_version: number;
   projects: number;
+  /** Its files by name, with their content. */
+  files: Record<string, string>;
 };
 const BLUEPRINT = `select b.id, b.name, b.folder_id, b.outline, b.lookup, b.retired, b.row_version,
-  (select count(*)::int from projects p where p.blueprint_id = b.id) as projects from blueprints b`;
+  (select count(*)::int from projects p where p.blueprint_id = b.id) as projects,
+  (select coalesce(jsonb_object_agg(f.name, f.sha256), '{}') from blueprint_files f where f.blueprint_id = b.id) as files from blueprints b`;
 export const listBlueprints = (db: Db) => rows<BlueprintRow>(db, `${BLUEPRINT} order by b.retired, b.name`);
 export const findBlueprint = (db: Db | Trx, id: string) =>
   firstRow<BlueprintRow>(db, `${BLUEPRINT} where b.id = :id`, { id });
@@ -29,6 +32,15 @@ export const updateBlueprint = (trx: Trx, made: Saved & { rowVersion: number }) 
      where id = :id and row_version = :rowVersion`,
     made,
   );
+/** The files of a blueprint, all of them: what is not among them is no longer its own. */
+export const replaceFiles = async (trx: Trx, id: string, files: Readonly<Record<string, string>>): Promise<void> => {
+  await rows(trx, 'delete from blueprint_files where blueprint_id = :id', { id });
+  await rows(
+    trx,
+    `insert into blueprint_files (blueprint_id, name, sha256) select :id, key, value from jsonb_each_text(:files::jsonb)`,
+    { id, files: JSON.stringify(files) },
+  );
+};
 export const setMetadata = (trx: Trx, id: string, metadata: Record<string, string>) =>
   rows(
     trx,

@@ -13,6 +13,7 @@ import { Refusals } from '../../ui/states.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { type Draft, useDraft } from '../../ui/useDraft.ts';
 import { pathOf } from '../filing/paths.ts';
+import { type BlueprintFile, BlueprintFiles } from './BlueprintFiles.tsx';
 import { BlueprintTree } from './BlueprintTree.tsx';
 import { FolderDetail } from './FolderDetail.tsx';
 import { FolderPreview } from './FolderPreview.tsx';
@@ -21,12 +22,13 @@ import { wording } from './wording.ts';
 
 const FIRST = '{client} | client={client}\n  {project}\n    Drawings\n    Agreements\n    Acceptance';
 
-type Drawn = Pick<Blueprint, 'name' | 'folderId' | 'outline' | 'lookup' | 'retired'>;
+type Drawn = Pick<Blueprint, 'name' | 'folderId' | 'outline' | 'lookup' | 'retired'> & { files: BlueprintFile[] };
 const draftOf = (blueprint: Blueprint | undefined): Drawn => {
   const { name = '', folderId = '', outline = FIRST, lookup = null, retired = false } = blueprint ?? {};
   const read = parseOutline(outline);
   // As the tree writes it, so that a blueprint that is only looked at is none that was changed.
-  return { name, folderId, outline: read.ok ? toOutline(read.value) : outline, lookup, retired };
+  const files = (blueprint?.files ?? []).map((file) => ({ name: file, uploadId: null }));
+  return { name, folderId, outline: read.ok ? toOutline(read.value) : outline, lookup, retired, files };
 };
 
 /** A blueprint: its folders built as a tree or written as an outline, where it is laid out and where its values come from. */
@@ -37,7 +39,7 @@ export const BlueprintEditor = ({ now }: { now: Blueprint | undefined }) => {
 
 const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
   const { base: blueprint, draft, edit } = form;
-  const { name, folderId, lookup, retired } = draft;
+  const { name, folderId, lookup, retired, files } = draft;
   const navigate = useNavigate();
   const folders = useQuery({ ...ask(api.documents.folders), staleTime: 60_000 });
   const lists = useQuery(ask(api.rules.lists));
@@ -66,6 +68,7 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
             outline,
             lookup,
             retired,
+            files,
             rowVersion: blueprint?.rowVersion ?? 0,
             reason,
           },
@@ -123,6 +126,7 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
               <FolderDetail
                 key={state.chosen.join('.')}
                 folder={state.folder}
+                files={files.map((file) => file.name)}
                 onChange={(change) => {
                   const { tree, chosen } = state;
                   state.edit(changeFolder(tree, chosen, change), chosen, `${chosen} ${Object.keys(change)}`);
@@ -135,6 +139,7 @@ const Editing = ({ form }: { form: Draft<Blueprint | undefined, Drawn> }) => {
         ) : (
           <OutlineFields outline={outline} planned={planned} state={state} />
         )}
+        <BlueprintFiles files={files} onChange={(next) => edit({ files: next })} />
         <div className="col-span-3">
           <Tick checked={retired} onChange={(on) => edit({ retired: on })}>
             {wording.retiredNoNewProjectsCanBe}

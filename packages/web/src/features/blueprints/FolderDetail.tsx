@@ -9,7 +9,16 @@ import { wording } from './wording.ts';
 type Change = (change: Partial<BlueprintFolder>) => void;
 
 /** The name, settings, first documents and rights of one folder of a blueprint. */
-export const FolderDetail = ({ folder, onChange }: { folder: BlueprintFolder; onChange: Change }) => (
+export const FolderDetail = ({
+  folder,
+  files,
+  onChange,
+}: {
+  folder: BlueprintFolder;
+  /** Files of the blueprint, by name: a first document may begin from one. */
+  files: readonly string[];
+  onChange: Change;
+}) => (
   <div className="flex flex-col gap-4 border border-line bg-sheet p-4">
     <TextField
       label={wording.folderName}
@@ -20,7 +29,7 @@ export const FolderDetail = ({ folder, onChange }: { folder: BlueprintFolder; on
       hint={wording.aWordInBracesSuchAs}
     />
     <Metadata metadata={folder.metadata} onChange={(metadata) => onChange({ metadata })} />
-    <Starters starters={folder.starters} onChange={(starters) => onChange({ starters })} />
+    <Starters starters={folder.starters} files={files} onChange={(starters) => onChange({ starters })} />
     <Grants grants={folder.grants} onChange={(grants) => onChange({ grants })} />
   </div>
 );
@@ -93,9 +102,11 @@ const Metadata = ({
 
 const Starters = ({
   starters,
+  files,
   onChange,
 }: {
   starters: readonly Starter[];
+  files: readonly string[];
   onChange: (starters: Starter[]) => void;
 }) => {
   const types = useQuery({ ...ask(api.documents.types), staleTime: 60_000 });
@@ -141,6 +152,11 @@ const Starters = ({
               {own.map((template) => (
                 <option key={template.id} value={template.name}>
                   {template.name}
+                </option>
+              ))}
+              {files.map((name) => (
+                <option key={name} value={name}>
+                  {wording.fileOfThisBlueprint(name)}
                 </option>
               ))}
             </select>
