@@ -1,9 +1,11 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { mkdirSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { type Browser, expect, type Page, test } from '@playwright/test';
 import { simpleParser } from 'mailparser';
+import { SMTPServer } from 'smtp-server';
 import { axeFindings, pick } from './people.ts';
 
 // The first hour of another organisation: from an empty start to a document that is registered, reviewed, approved, released and
@@ -12,6 +14,8 @@ import { axeFindings, pick } from './people.ts';
 test.describe.configure({ mode: 'serial' });
 
 const DATA = join(tmpdir(), `kanonos-first-hour-${process.pid}`);
+/** A small PNG of one colour. */
+const LOGO = 'iVBORw0KGgoAAAANSUhEUgAAAAgAAAAECAIAAAA8r+mnAAAAEUlEQVR4nGPgDk3GihioJwEAuGAYYdldeb0AAAAASUVORK5CYII=';
 const SECRETS = { ada: 'lantern-of-the-harbour-7', nils: 'gravel-under-the-bridge-3' };
 let server: ChildProcess;
 let link = '';
@@ -100,8 +104,13 @@ test('the one-time link opens the first steps, and the organisation gets its nam
   await page.getByLabel('Country').selectOption({ label: 'Germany' });
   await page.getByLabel('Region').selectOption({ label: 'Bayern' });
   await page.getByRole('button', { name: /^Add \d+ holidays to the calendar/ }).click();
+  await page
+    .getByLabel('Logo', { exact: true })
+    .setInputFiles({ name: 'brook.png', mimeType: 'image/png', buffer: Buffer.from(LOGO, 'base64') });
+  await expect(page.getByText('brook.png')).toBeVisible();
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('1 of 6 done')).toBeVisible();
+  expect((await page.request.get('/api/organisation/logo')).headers()['content-type']).toContain('image/');
   await page.getByRole('button', { name: 'Next step: Your account' }).click();
   await page.getByLabel('Name', { exact: true }).fill('Ada Brook');
   await page.getByLabel('Mail address').fill('ada@brook.example');
@@ -151,6 +160,40 @@ test('departments and people come in from lines; wrong ones stay with their reas
   await expect(page.getByText('No mail server is set.')).toBeVisible();
   await page.getByRole('button', { name: 'Send test mail' }).click();
   await expect(page.getByText('A test mail is on its way to ada@brook.example.')).toBeVisible();
+});
+
+test('a mail server is set in the browser once it answers, and a test mail goes through it', async ({ browser }) => {
+  const taken: string[] = [];
+  const mails = new SMTPServer({
+    disabledCommands: ['AUTH', 'STARTTLS'],
+    onData: (stream, session, done) => {
+      stream.resume();
+      stream.on('end', () => {
+        taken.push(session.envelope.rcptTo.map(({ address }) => address).join());
+        done();
+      });
+    },
+  });
+  await new Promise<void>((resolve) => mails.listen(0, '127.0.0.1', resolve));
+  const { port } = mails.server.address() as AddressInfo;
+  const page = await pageAs(browser, 'administrator', SECRETS.ada);
+  await page.goto('/setup?step=mail');
+  await page.getByLabel('Host').fill('127.0.0.1');
+  await page.getByLabel('Port').fill('9');
+  await page.getByLabel('Encryption').selectOption({ label: 'None, usually port 25' });
+  await page.getByLabel('Sender').fill('documents@brook.example');
+  await page.getByRole('button', { name: 'Save mail server' }).click();
+  await expect(page.getByText(/The mail server did not accept the connection/)).toBeVisible();
+  await page.getByLabel('Port').fill(String(port));
+  expect(await axeFindings('mail server', page)).toEqual([]);
+  await page.getByRole('button', { name: 'Save mail server' }).click();
+  await expect(page.getByText(`smtp://127.0.0.1:${port}`)).toBeVisible();
+  await page.getByRole('button', { name: 'Send test mail' }).click();
+  await expect.poll(() => taken, { timeout: 60_000 }).toContain('ada@brook.example');
+  // The others of this walk get their links through the stand-in.
+  await page.getByRole('button', { name: 'Remove mail server' }).click();
+  await expect(page.getByText('No mail server is set.')).toBeVisible();
+  await new Promise<void>((resolve) => mails.close(resolve));
 });
 
 test('the first document is registered and submitted by the route of its type', async ({ browser }) => {

@@ -8,6 +8,9 @@ import { endpoint } from './endpoint.ts';
 export const FIRST_STEPS = ['organisation', 'administrator', 'configuration', 'people', 'mail', 'documents'] as const;
 export type FirstStep = (typeof FIRST_STEPS)[number];
 
+/** No encryption; a plain connection that must be upgraded (STARTTLS); encrypted from the first byte (RFC 8314). */
+export const MailSecurity = z.enum(['none', 'upgrade', 'encrypted']);
+
 const Named = z.object({ code: z.string(), name: z.string() });
 export const StartingConfigurationInfo = z.object({
   id: z.string(),
@@ -42,6 +45,18 @@ export const setup = {
         from: z.string(),
         /** The mail server without its password; null where mails go to the stand-in and reach nobody. */
         server: z.string().nullable(),
+        /** Who decides which server it is; what the environment says cannot be changed here. */
+        setBy: z.enum(['environment', 'browser', 'stand-in']),
+        settings: z
+          .object({
+            host: z.string(),
+            port: z.number().int(),
+            security: MailSecurity,
+            user: z.string(),
+            hasPassword: z.boolean(),
+            sender: z.string(),
+          })
+          .nullable(),
       }),
     }),
   }),
@@ -84,6 +99,32 @@ export const setup = {
     }),
     answer: z.object({ types: z.number().int(), folders: z.number().int() }),
     problems: ['not_found', 'rule_ambiguous', 'input_invalid', 'nothing_changed'],
+  }),
+  saveMailServer: endpoint({
+    id: 'saveMailServer',
+    feature: 'setup',
+    method: 'PUT',
+    path: '/api/setup/mail-server',
+    access: 'administer',
+    summary: 'Set the mail server, once it has answered; a password that is left out stays, for the same host and user',
+    body: z.strictObject({
+      host: text(200, 1).refine((host) => /^[\w.:-]+$/.test(host), 'a host name such as mail.example.org'),
+      port: z.number().int().min(1).max(65_535),
+      security: MailSecurity,
+      user: text(200).default(''),
+      password: z.string().max(500).nullable().default(null),
+      sender: z.email('a mail address such as documents@example.org').max(200),
+    }),
+    problems: ['mail_server_fixed', 'mail_server_refuses', 'input_invalid'],
+  }),
+  removeMailServer: endpoint({
+    id: 'removeMailServer',
+    feature: 'setup',
+    method: 'DELETE',
+    path: '/api/setup/mail-server',
+    access: 'administer',
+    summary: 'Forget the mail server: mails go to the stand-in and reach nobody',
+    problems: ['nothing_changed'],
   }),
   testMail: endpoint({
     id: 'sendTestMail',

@@ -265,6 +265,8 @@ export const REFUSALS = {
   // Authoring.
   document_removed: [],
   mail_address_missing: [],
+  mail_server_fixed: [],
+  mail_server_refuses: ['reason'],
   not_removed: [],
   was_in_force: [],
   checked_out: ['who', 'since'],

@@ -17,7 +17,7 @@ export const BLUEPRINTS: {
     lookup: 'project',
     projects: [
       {
-        daysAgo: 380,
+        daysAgo: 280,
         values: { project: 'P-2301 Second cabin line', client: 'Tarnholt Ropeways' },
       },
       { daysAgo: 95, values: { project: 'P-2407 Tower 9 sheaves', client: 'Tarnholt Ropeways' } },

@@ -5,7 +5,7 @@ import { sendReminders } from './features/desk/index.ts';
 import { foldCounts } from './features/find/index.ts';
 import { resumeImports, runImport } from './features/imports/index.ts';
 import { watchFolder } from './features/intake/index.ts';
-import { resumeMails, sendMail, sendSummaries } from './features/mailing/index.ts';
+import { currentSender, resumeMails, sendMail, sendSummaries } from './features/mailing/index.ts';
 import { endRoundOut } from './features/numbers/index.ts';
 import { applyDueGroupRules } from './features/people/index.ts';
 import { runDueWork } from './features/release/index.ts';
@@ -24,7 +24,6 @@ import { applyDriveDue } from './features/webdav/index.ts';
 import { type App, SYSTEM_CLOCK } from './platform/app.ts';
 import { createHours } from './platform/jobs/hours.ts';
 import type { ClockKind } from './platform/jobs/queues.ts';
-import { createMailSender } from './platform/mail/sender.ts';
 import { sweepConversions } from './platform/office/convert.ts';
 
 const STALE_UPLOAD_MS = 24 * 3_600_000;
@@ -58,7 +57,7 @@ const clockWork = (
 /** Starts the workers of every kind of job. May run in the server's process or in as many others as wanted. */
 export const startBackground = async (app: App): Promise<{ stop: () => Promise<void> }> => {
   const hours = createHours(app);
-  const sender = createMailSender(app.config);
+  const sender = currentSender(app);
   const byClock = clockWork(app, hours);
   await app.jobs.start();
   await app.jobs.work('text.extract', ({ sha256 }) => takeText(app, sha256));

@@ -15,6 +15,7 @@ import * as m0012 from './migrations/0012_setup.ts';
 import * as m0013 from './migrations/0013_rights.ts';
 import * as m0014 from './migrations/0014_desk.ts';
 import * as m0015 from './migrations/0015_blueprint_files.ts';
+import * as m0016 from './migrations/0016_mail_server.ts';
 import { JOB_KINDS, policyOf, QUEUES } from './platform/jobs/queues.ts';
 
 const MIGRATIONS = {
@@ -33,6 +34,7 @@ const MIGRATIONS = {
   '0013_rights': m0013,
   '0014_desk': m0014,
   '0015_blueprint_files': m0015,
+  '0016_mail_server': m0016,
 };
 const MIGRATION_LOCK = 7_204_100;
 

@@ -59,6 +59,8 @@ export const EVENT_KINDS = [
   'program-password.created',
   'program-password.all-ended',
   'mail.sent-again',
+  'mail.server-changed',
+  'mail.server-removed',
   'work.retried',
   'content.check-failed',
   'program-password.ended',

@@ -120,6 +120,8 @@ export type EventPayloads = {
   'program-password.created': { name: string };
   'program-password.all-ended': { passwords: number };
   'mail.sent-again': { mails: number };
+  'mail.server-changed': { server: string; security: string; user: string; sender: string };
+  'mail.server-removed': { server: string };
   'work.retried': { work: string; of: string };
   'content.check-failed': { sha256: string; what: string; by: string; places: string[] };
   'program-password.ended': { name: string };

@@ -1,7 +1,7 @@
 // What other features may use of this one.
+export { currentSender, mailServerState, removeMailServer, saveMailServer } from './server.ts';
 export {
   countFailed,
-  goesToStandIn,
   mailAddresses,
   notify,
   notifyEach,

@@ -4,13 +4,14 @@ import type { Mount } from '../../platform/http/mount.ts';
 import { receivedMail } from '../../platform/mail/standIn.ts';
 import { refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/index.ts';
+import { usesStandIn } from './server.ts';
 import * as service from './service.ts';
 
 export const mailingRoutes = (app: App, mount: Mount<Viewer>): void => {
   const { evidence: e } = api;
   mount(e.mails, async ({ query }) => ({
     rows: await service.listMails(app, query.before),
-    standIn: service.goesToStandIn(app),
+    standIn: await usesStandIn(app),
   }));
   mount(e.mail, async ({ params }) => {
     const mail = await service.findMail(app, params.id);

@@ -45,10 +45,6 @@ const write = async (
   if (!to.held) await app.jobs.enqueue(work.trx, 'mail.send', { mailId: id });
 };
 
-/** Whether mails go to the stand-in on this machine, which keeps them and reaches nobody. */
-export const goesToStandIn = ({ config }: Pick<App, 'config'>): boolean =>
-  config.smtpUrl === undefined || /127\.0\.0\.1|localhost/.test(config.smtpUrl);
-
 /**
  * Writes mails to people in the transaction of the command that they tell of, as each wants them: at once, held for the
  * day's summary, or not at all (Desk only). `always` is for what cannot wait, such as a link to set a password.
@@ -142,7 +138,7 @@ export const mailAddresses = async (
  * The job that sends one mail. A server that does not take it makes it wait for its next try, for days; after the last one it is shown
  * to the administrator, who may send it again. The secret of its link leaves the database with the mail.
  */
-export const sendMail = async (app: App, sender: MailSender, mailId: string): Promise<void> => {
+export const sendMail = async (app: App, sender: Pick<MailSender, 'send'>, mailId: string): Promise<void> => {
   const mail = await store.findMail(app.db, mailId);
   if (!mail || mail.state === 'sent') return;
   const secret = mail.secret ? app.secrets.reveal(mail.secret) : CUT_OUT;

@@ -6,7 +6,7 @@ import { refused } from '../../platform/refused.ts';
 import type { Handler } from '../access/index.ts';
 import { actorOf, replaceGrants, type Viewer, viewerOf } from '../access/index.ts';
 import { blockPlan, makeFolder } from '../filing/index.ts';
-import { goesToStandIn, mailAddresses } from '../mailing/index.ts';
+import { mailAddresses, mailServerState } from '../mailing/index.ts';
 import { joinUnits, resetPerson } from '../people/index.ts';
 import { applyPackageIn, finishOrganisation, listFolders, seedOrganisation } from '../rules/index.ts';
 import type { StartingFolder } from './configurations/build.ts';
@@ -16,22 +16,13 @@ import { trimmedPackage } from './trim.ts';
 
 export { publicHolidays } from './holidays.ts';
 
-/** The mail server of an address without its user and password. */
-const serverOf = (smtpUrl: string): string => {
-  const { protocol, host } = new URL(smtpUrl);
-  return `${protocol}//${host}`;
-};
-
 /** Which first steps are done, seen from the data, so that they can be left and resumed. */
 export const setupState = async (app: App): Promise<AnswerOf<typeof api.setup.state>> => {
   const progress = await store.findProgress(app.db);
   return {
     isOpen: progress?.first_steps === 'open',
     steps: FIRST_STEPS.map((step) => ({ step, done: progress?.[step] ?? false })),
-    mail: {
-      from: app.config.smtpFrom,
-      server: app.config.smtpUrl && !goesToStandIn(app) ? serverOf(app.config.smtpUrl) : null,
-    },
+    mail: await mailServerState(app),
   };
 };
 

@@ -76,6 +76,8 @@ const SENTENCES: { [K in EventKind]: (p: EventPayloads[K], subject: Event['subje
   'stamp.saved': (p) => `${p.retired ? 'retired' : 'saved'} the stamp “${p.text}”`,
   'program-password.created': (p) => `created a password for the application ${p.name}`,
   'program-password.all-ended': (p) => `ended all ${p.passwords} application passwords`,
+  'mail.server-changed': (p) => `set the mail server to ${p.server}, sender ${p.sender}`,
+  'mail.server-removed': (p) => `removed the mail server ${p.server}`,
   'mail.sent-again': (p) => `sent ${p.mails} mails again`,
   'work.retried': (p) => `retried failed background work: ${p.work}, ${p.of}`,
   'content.check-failed': (p) =>
