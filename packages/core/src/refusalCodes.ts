@@ -291,6 +291,7 @@ export const REFUSALS = {
   link_kind_wrong: ['kind'],
   link_address_wrong: [],
   link_item_wrong: [],
+  link_item_kind_unknown: ['kind'],
   link_self: [],
   link_there: [],
   link_nothing_in_force: [],

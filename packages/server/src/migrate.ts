@@ -16,6 +16,7 @@ import * as m0013 from './migrations/0013_rights.ts';
 import * as m0014 from './migrations/0014_desk.ts';
 import * as m0015 from './migrations/0015_blueprint_files.ts';
 import * as m0016 from './migrations/0016_mail_server.ts';
+import * as m0017 from './migrations/0017_item_kinds.ts';
 import { JOB_KINDS, policyOf, QUEUES } from './platform/jobs/queues.ts';
 
 const MIGRATIONS = {
@@ -35,6 +36,7 @@ const MIGRATIONS = {
   '0014_desk': m0014,
   '0015_blueprint_files': m0015,
   '0016_mail_server': m0016,
+  '0017_item_kinds': m0017,
 };
 const MIGRATION_LOCK = 7_204_100;
 

@@ -39,6 +39,11 @@ export const authoring = {
   comment_closed: at(409, 'This comment is already resolved.'),
   link_kind_wrong: at(422, (p) => `Choose a document; only a document can be linked as ${p.kind}.`, 'Link'),
   link_address_wrong: at(422, 'Enter a complete web address, such as https://standards.example/en-12929.', 'Address'),
+  link_item_kind_unknown: at(
+    422,
+    (p) => `${p.kind} is no kind of item that this organisation uses. Choose one from its list.`,
+    'Kind',
+  ),
   link_item_wrong: at(422, 'Enter the code of the item.', 'Code'),
   link_self: at(422, 'A document cannot be linked to itself.'),
   link_there: at(409, 'This link already exists.'),

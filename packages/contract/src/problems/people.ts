@@ -37,7 +37,7 @@ export const people = {
     409,
     'The mail server is set by the environment of the server (SMTP_URL) and is changed there.',
   ),
-  mail_server_refuses: at(422, (p) => `The mail server did not accept the connection: ${p.reason}`),
+  mail_server_refuses: at(422, (p) => `The mail server did not accept the connection (${p.reason}).`),
   mail_address_missing: at(409, 'Your account has no mail address. Enter one first.'),
   person_inactive: at(409, (p) => `${p.who} is deactivated.`),
   deputy_outside: at(

@@ -4,14 +4,13 @@ import { type Refusal, refusal } from '../result.ts';
 export const LINK_KINDS = ['refers to', 'form of', 'translation of', 'attachment of'] as const;
 export type LinkKind = (typeof LINK_KINDS)[number];
 
-/** Things outside that documents are about. */
-export const ITEM_KINDS = ['asset', 'part', 'task', 'requirement', 'risk'] as const;
-export type ItemKind = (typeof ITEM_KINDS)[number];
+/** The list of the organisation with the kinds of things outside that documents are about. */
+export const ITEM_KINDS = 'itemKind';
 
 export type LinkGoal =
   | { to: 'document'; number: string; pinned: boolean }
   | { to: 'web'; address: string }
-  | { to: 'item'; kind: ItemKind; code: string; name: string };
+  | { to: 'item'; kind: string; code: string; name: string };
 
 /** Why a link cannot be set, by its goal alone. */
 export const checkLink = (kind: LinkKind, goal: LinkGoal): Refusal[] => {

@@ -36,6 +36,8 @@ export const SEARCH_FIELDS: Readonly<Record<string, 'text' | 'date' | 'person'>>
   confidentiality: 'text',
   sharing: 'text',
   check: 'date',
+  /** Something outside that it is linked to, by its code, its name or its kind. */
+  item: 'text',
   /** A field that is asked and not given; `missing:mandatory` for any that must be. */
   missing: 'text',
 };

@@ -2,7 +2,7 @@ import { api } from '@kanonos/contract';
 import { expect, test } from 'vitest';
 import { citationsOf } from '../features/citations/service.ts';
 import { registerPage } from '../features/find/service.ts';
-import { addLink, endLink, linksOf } from '../features/links/service.ts';
+import { addLink, endLink, itemOf, linksOf } from '../features/links/service.ts';
 import { codeOf } from './organisation.ts';
 import { withOrganisation } from './withOrganisation.ts';
 
@@ -53,6 +53,7 @@ test('invisible documents cannot be linked to, and links elsewhere are addresses
     codeOf(addLink(organisation.app, await author(), a, { kind: 'refers to', goal, note: '' }));
   expect(await elsewhere({ to: 'web', address: 'javascript:alert(1)' })).toBe('link_address_wrong');
   expect(await elsewhere({ to: 'item', kind: 'asset', code: 'GR-44', name: 'Grip' })).toBe('done');
+  expect(await elsewhere({ to: 'item', kind: 'planet', code: 'GR-44', name: '' })).toBe('link_item_kind_unknown');
   expect(
     await codeOf(
       addLink(organisation.app, await organisation.as('reader'), a, {
@@ -62,6 +63,29 @@ test('invisible documents cannot be linked to, and links elsewhere are addresses
       }),
     ),
   ).toBe('not_found');
+});
+
+test('an item has all documents that hang on it, as far as one may see them, and is a search term', async () => {
+  const [seen, hidden] = [await make('Seen', true), await make('Work')];
+  const item = { to: 'item' as const, kind: 'order', code: 'PO-7', name: 'Forty spring packs' };
+  for (const number of [seen, hidden])
+    await addLink(organisation.app, await author(), number, { kind: 'refers to', goal: item, note: 'delivered' });
+  const numbersFor = async (who: Awaited<ReturnType<typeof author>>) =>
+    (await itemOf(organisation.app, who, { kind: 'order', code: 'po-7' })).documents.map((one) => one.number);
+  expect((await numbersFor(await author())).sort()).toEqual([hidden, seen].sort());
+  expect(await numbersFor(await organisation.as('reader'))).toEqual([seen]);
+  expect(await itemOf(organisation.app, await author(), { kind: 'order', code: 'PO-7' })).toMatchObject({
+    kind: { code: 'order', text: 'order' },
+    name: 'Forty spring packs',
+  });
+  for (const q of ['item:po-7', 'item:"Forty spring packs"', 'item:order']) {
+    const { rows: found } = await registerPage(
+      organisation.app,
+      await organisation.as('reader'),
+      api.find.register.query.parse({ q }),
+    );
+    expect(found.map((row) => row.number)).toEqual([seen]);
+  }
 });
 
 test('a change reaches over links, and lists name them', async () => {

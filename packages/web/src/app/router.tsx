@@ -47,6 +47,7 @@ export const router = createBrowserRouter([
                 ...page(() => import('../features/document/ReleasePage.tsx'), 'ReleasePage'),
               },
               { path: '/f/:number', ...page(() => import('../features/document/LastingFile.tsx'), 'LastingFile') },
+              { path: '/items/:kind/:code', ...page(() => import('../features/links/ItemPage.tsx'), 'ItemPage') },
               { path: '/tasks/:assignment', ...page(() => import('../features/tasks/DecidePage.tsx'), 'DecidePage') },
               { path: '/reading', ...page(() => import('../features/reading/ReadingPage.tsx'), 'ReadingPage') },
               {

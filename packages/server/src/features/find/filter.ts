@@ -313,6 +313,9 @@ const fieldCondition = (term: Extract<SearchTerm, { kind: 'field' }>, name: stri
         : `${branch.state} ilike :${name}`;
     case 'keyword':
       return `exists (select 1 from unnest(d.keywords) k where k ilike :${name})`;
+    case 'item':
+      return `exists (select 1 from links l where l.document_id = d.id and l.ended_at is null and l.item is not null
+        and (lower(l.item->>'code') = lower(:${name}Value) or l.item->>'name' ilike :${name} or l.item->>'kind' ilike :${name}))`;
     case 'parent':
       return `d.parent_id in (select id from documents where number ilike :${name})`;
     case 'applies':

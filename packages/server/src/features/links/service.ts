@@ -1,10 +1,12 @@
 import type { AnswerOf, api, BodyOf, LinkInfo } from '@kanonos/contract';
-import { checkLink, dayOf, type ItemKind, isFolderShut, type LinkKind } from '@kanonos/core';
+import { checkLink, dayOf, ITEM_KINDS, isFolderShut, type LinkKind } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
+import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
 import { listScope, type Viewer } from '../access/index.ts';
 import { ensureDocumentRight, type Opened, openDocument, runCommand, subjectOf } from '../documents/index.ts';
+import { listChoices } from '../rules/index.ts';
 import * as store from './store.ts';
 
 /** Links of a document from both ends; a link to an invisible document is left out. */
@@ -17,6 +19,38 @@ export const linksOf = async (app: App, viewer: Viewer, ref: string): Promise<An
     from: (await store.listFrom(app.db, id, scope)).map(toLink),
     to: (await store.listTo(app.db, id, scope)).map(toLink),
     mayChange: opened.rights.has('author') && !isFolderShut(opened.document.folder_state),
+    itemKinds: (await itemKinds(app.db)).filter((kind) => !kind.retired).map(({ code, text }) => ({ code, text })),
+  };
+};
+
+/** The kinds of outside items as the organisation lists them. */
+const itemKinds = async (db: Db | Trx) =>
+  (await listChoices(db)).find((list) => list.key === ITEM_KINDS)?.options ?? [];
+
+/** An item outside with the documents that are linked to it, as far as a viewer may see them. */
+export const itemOf = async (
+  app: App,
+  viewer: Viewer,
+  { kind, code }: { kind: string; code: string },
+): Promise<AnswerOf<typeof api.links.item>> => {
+  const day = dayOf(app.clock(), (await app.organisation()).zone);
+  const scope = { ...(await listScope(app.db, viewer, day)) };
+  const found = await store.listToItem(app.db, { kind, code, ...scope });
+  const known = (await itemKinds(app.db)).find((one) => one.code === kind);
+  return {
+    kind: { code: kind, text: known?.text ?? kind },
+    code: found[0]?.code ?? code,
+    name: found.findLast((one) => one.name !== '')?.name ?? '',
+    documents: found.map((one) => ({
+      id: one.id,
+      number: one.number,
+      title: one.title,
+      label: one.label ?? '',
+      state: one.state,
+      note: one.note,
+      by: one.by_name,
+      at: one.at.toISOString(),
+    })),
   };
 };
 
@@ -29,7 +63,7 @@ const toLink = (row: store.LinkRow): LinkInfo => ({
   pinned: row.to_revision_id !== null,
   outdated: row.to_revision_id !== null && row.state !== 'in force',
   address: row.address,
-  item: row.item as { kind: ItemKind; code: string; name: string } | null,
+  item: row.item as { kind: string; code: string; name: string } | null,
   note: row.note,
   by: row.by_name,
   at: row.at.toISOString(),
@@ -50,6 +84,8 @@ export const addLink = (
 ): Promise<{ id: string }> =>
   runCommand(app, viewer, { document: ref }, async (work, opened) => {
     assertAllowed(checkLink(kind, goal));
+    if (goal.to === 'item' && !(await itemKinds(work.trx)).some((one) => one.code === goal.kind && !one.retired))
+      throw refused('link_item_kind_unknown', { kind: goal.kind });
     ensureMayLink(opened);
     const { document } = opened;
     const target = goal.to === 'document' ? await openDocument(work.trx, viewer, goal.number, work.day) : undefined;

@@ -37,6 +37,30 @@ export const listTo = (db: Db, documentId: string, scope: Record<string, unknown
      where l.to_document_id = :documentId and l.ended_at is null and ${VISIBLE} order by l.kind, d.number`,
     { documentId, ...scope },
   );
+/** Links to an item outside from documents that may be seen, whatever the case of its code. Uses links_by_item. */
+export const listToItem = (db: Db, item: { kind: string; code: string } & Record<string, unknown>) =>
+  rows<{
+    id: string;
+    code: string;
+    name: string;
+    number: string;
+    title: string;
+    label: string | null;
+    state: string;
+    note: string;
+    at: Date;
+    by_name: string;
+  }>(
+    db,
+    `select l.id, l.item->>'code' as code, l.item->>'name' as name, d.number, l.note, l.at, p.name as by_name,
+       case when ${SEES_WORK} then d.newest_title else d.public_title end as title,
+       case when ${SEES_WORK} then d.newest_label else d.public_label end as label,
+       case when ${SEES_WORK} then d.newest_state else d.public_state end as state
+     from links l join people p on p.id = l.by_id join documents d on d.id = l.document_id
+     where l.item is not null and l.ended_at is null and lower(l.item->>'code') = lower(:code) and l.item->>'kind' = :kind and ${VISIBLE}
+     order by d.number, l.at limit 1000`,
+    item,
+  );
 export const insertLink = (
   trx: Trx,
   l: {

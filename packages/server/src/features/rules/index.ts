@@ -27,4 +27,5 @@ export {
   takeNumber,
   voidNumber,
 } from './service.ts';
+export { listChoices } from './storeLists.ts';
 export { applyDuePlans, applyPlansDueToday } from './types.ts';

@@ -1,5 +1,5 @@
 import { api, type BodyOf } from '@kanonos/contract';
-import { ITEM_KINDS, type ItemKind, LINK_KINDS, type LinkKind } from '@kanonos/core';
+import { LINK_KINDS, type LinkKind } from '@kanonos/core';
 import { useState } from 'react';
 import { useCommand } from '../../app/useCommand.ts';
 import { Segments, Select, TextField } from '../../ui/controls.tsx';
@@ -11,13 +11,22 @@ import { wording } from './wording.ts';
 type Goal = BodyOf<typeof api.links.add>['goal'];
 
 /** Links the document to another one, to the web, or to an item that other systems know by its code. */
-export const AddLink = ({ number, close }: { number: string; close: () => void }) => {
+export const AddLink = ({
+  number,
+  itemKinds,
+  close,
+}: {
+  number: string;
+  /** The kinds of outside items that the organisation lists. */
+  itemKinds: readonly { code: string; text: string }[];
+  close: () => void;
+}) => {
   const [to, setTo] = useState<Goal['to']>('document');
   const [kind, setKind] = useState<LinkKind>('refers to');
   const [target, setTarget] = useState('');
   const [pinned, setPinned] = useState(false);
   const [address, setAddress] = useState('https://');
-  const [item, setItem] = useState({ kind: 'asset' as ItemKind, code: '', name: '' });
+  const [item, setItem] = useState({ kind: itemKinds[0]?.code ?? '', code: '', name: '' });
   const [note, setNote] = useState('');
   const command = useCommand(api.links.add, wording.linkAdded, close);
   const goal: Goal =
@@ -66,8 +75,8 @@ export const AddLink = ({ number, close }: { number: string; close: () => void }
           <Select
             label={wording.kind}
             value={item.kind}
-            onChange={(value) => setItem({ ...item, kind: value as ItemKind })}
-            options={ITEM_KINDS.map((one) => ({ value: one, text: one }))}
+            onChange={(value) => setItem({ ...item, kind: value })}
+            options={itemKinds.map((one) => ({ value: one.code, text: one.text }))}
           />
           <TextField
             label={wording.code}

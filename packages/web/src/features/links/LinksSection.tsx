@@ -55,7 +55,7 @@ export const LinksSection = ({ number }: { number: string }) => {
         ))}
       </ul>
       <Refusals error={end.error} />
-      {adding && <AddLink number={number} close={() => setAdding(false)} />}
+      {adding && <AddLink number={number} itemKinds={data.itemKinds} close={() => setAdding(false)} />}
     </section>
   );
 };
@@ -89,7 +89,12 @@ const Line = ({ link, words, children }: { link: LinkInfo; words: string; childr
       {link.item && (
         <>
           <span className="cap mr-1.5">{link.item.kind}</span>
-          <span className="num mr-2">{link.item.code}</span>
+          <Link
+            className="num mr-2 hover:underline"
+            to={`/items/${encodeURIComponent(link.item.kind)}/${encodeURIComponent(link.item.code)}`}
+          >
+            {link.item.code}
+          </Link>
           {link.item.name}
         </>
       )}

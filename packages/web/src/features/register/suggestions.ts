@@ -26,6 +26,7 @@ const ABOUT: Readonly<Record<string, string>> = {
   confidentiality: wording.fieldConfidentiality,
   sharing: wording.fieldSharing,
   check: wording.fieldCheck,
+  item: wording.fieldItem,
   missing: wording.fieldMissing,
 };
 const BEFORE_TYPING = 6;

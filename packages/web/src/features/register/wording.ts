@@ -14,6 +14,7 @@ export const wording = {
   fieldFolder: 'name of a folder',
   fieldKept: 'where the paper is kept',
   fieldKeyword: 'a keyword',
+  fieldItem: 'asset, order or another item it is linked to',
   fieldMissing: 'a field without a value; mandatory for any that needs one',
   fieldNumber: 'part of a number',
   fieldOwner: 'a name, or me',
