@@ -30,7 +30,7 @@ const textRuns = (runs: readonly Run[], bold = false) =>
 const cell = (runs: readonly Run[], isHead: boolean) =>
   new TableCell({
     borders: BORDERS,
-    margins: { top: 50, bottom: 50, left: 90, right: 90 },
+    margins: { top: 90, bottom: 90, left: 90, right: 90 },
     ...(isHead ? { shading: { type: ShadingType.CLEAR, fill: 'E4ECEE' } } : {}),
     children: [new Paragraph({ children: textRuns(runs, isHead), spacing: { after: 0 } })],
   });
@@ -120,7 +120,7 @@ export const docxOf = async (blocks: readonly Block[]): Promise<Buffer> => {
       default: {
         document: {
           run: { font: 'Liberation Sans', size: 22 },
-          paragraph: { spacing: { after: 150, line: 288, lineRule: LineRuleType.AUTO } },
+          paragraph: { spacing: { after: 170, line: 312, lineRule: LineRuleType.AUTO } },
         },
         title: { run: { size: 36, bold: true }, paragraph: { spacing: { after: 220 } } },
         heading1: { run: { size: 26, bold: true }, paragraph: { spacing: { before: 300, after: 120 } } },

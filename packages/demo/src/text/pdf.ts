@@ -95,11 +95,11 @@ const widthsOf = (pages: Pages, rows: Run[][][], size: number): number[] => {
 };
 
 const table = (pages: Pages, rows: Run[][][]): void => {
-  const size = 9;
+  const size = 9.5;
   const widths = widthsOf(pages, rows, size);
   for (const [r, cells] of rows.entries()) {
     const lined = cells.map((runs, c) => pages.lines(runs, size, (widths[c] ?? 0) - 10, r === 0));
-    const height = Math.max(...lined.map((lines) => lines.length)) * size * 1.35 + 7;
+    const height = Math.max(...lined.map((lines) => lines.length)) * size * 1.35 + 12;
     pages.need(height);
     let left = PAGE.margin;
     for (const [c, lines] of lined.entries()) {
@@ -115,7 +115,7 @@ const table = (pages: Pages, rows: Run[][][]): void => {
       });
       for (const [n, line] of lines.entries())
         for (const { text, font, x } of line)
-          pages.page.drawText(text, { x: left + 5 + x, y: pages.y - 3 - (n + 1) * size * 1.3, size, font, color: INK });
+          pages.page.drawText(text, { x: left + 5 + x, y: pages.y - 5 - (n + 1) * size * 1.3, size, font, color: INK });
       left += width;
     }
     pages.y -= height;
