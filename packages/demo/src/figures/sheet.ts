@@ -63,7 +63,7 @@ export const sheaveSheet = (block: TitleBlock, sheaves: number, length: string):
     path('M90 320h620l-20 26h-580z'),
     box(372, 346, 56, 92),
     path('M340 438h120', { width: 3 }),
-    measure(120, 386, 680, 386, length),
+    measure(120, 462, 680, 462, length),
     measure(120, 160, 120 + pitch, 160, `${Math.round(3780 / Math.max(1, sheaves - 1))}`),
     measure(760, 190, 760, 346, '780'),
     path('M640 80m-40 0a40 40 0 1 0 80 0a40 40 0 1 0 -80 0', { width: 1 }),

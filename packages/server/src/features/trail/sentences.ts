@@ -173,8 +173,9 @@ const say = <K extends EventKind>({ kind, payload, subject }: Event & { kind: K 
 /** Words that a person gave with the command: note, reason, message, comment. */
 export const eventWords = (event: Event): string | null => {
   const { note, reason, comment, message, text, resolution } = event.payload as Record<string, string | undefined>;
+  // Of a decision it is what was said; of a comment it is which one.
+  const said = event.kind.startsWith('comment.') ? undefined : comment;
   return (
-    [note, comment, reason, message, text, resolution].find((value) => typeof value === 'string' && value !== '') ??
-    null
+    [note, said, reason, message, text, resolution].find((value) => typeof value === 'string' && value !== '') ?? null
   );
 };
