@@ -1,4 +1,4 @@
-import { type ChildProcess, spawn } from 'node:child_process';
+import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
 import { mkdirSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -261,4 +261,38 @@ test('it is reviewed, approved, released, read and signed, and the steps are fin
   await ada.goto('/');
   await expect(ada.getByRole('heading', { level: 1 })).toBeVisible();
   await expect(ada.getByRole('region', { name: 'First steps' })).toHaveCount(0);
+});
+
+test('a backup taken meanwhile comes back elsewhere, with its people, its document and its signature', async ({
+  browser,
+}) => {
+  test.setTimeout(300_000);
+  const [folder, restored] = [`${DATA}-backup`, `${DATA}-restored`];
+  const tool = (...words: string[]) =>
+    spawnSync('node', ['tools/backup.mjs', ...words], { cwd: join(import.meta.dirname, '..'), encoding: 'utf8' });
+  expect(tool('backup', '--data', DATA, '--to', folder).stdout).toContain('events and the stored files');
+  // What is there is not written over.
+  expect(tool('restore', '--from', folder, '--data', DATA).stderr).toContain('holds an installation already');
+  expect(tool('restore', '--from', folder, '--data', restored).stdout).toContain('Restored into');
+  const again = spawn('node', ['tools/start.mjs', '--data', restored, '--port', '4494'], {
+    cwd: join(import.meta.dirname, '..'),
+  });
+  try {
+    await new Promise<void>((resolve, reject) => {
+      again.stdout.on('data', (text) => String(text).includes('Kanonos is ready at') && resolve());
+      again.once('exit', () => reject(new Error('the restored installation ended')));
+    });
+    const page = await (await browser.newContext({ baseURL: 'http://127.0.0.1:4494' })).newPage();
+    await page.goto('/signin');
+    await signIn(page, 'nils.berg', SECRETS.nils);
+    await page.goto(`/d/${number}`);
+    await expect(page.getByText('In force', { exact: true }).first()).toBeVisible();
+    await expect(page.getByText(/signatures? covers? it, intact|signatures cover it, intact/)).toBeVisible();
+  } finally {
+    again.removeAllListeners('exit');
+    const ended = new Promise((resolve) => again.once('exit', resolve));
+    again.kill('SIGTERM');
+    await ended;
+    for (const dir of [folder, restored]) rmSync(dir, { recursive: true, force: true });
+  }
 });

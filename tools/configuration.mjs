@@ -1,9 +1,9 @@
-// npm run organisation -- export|import FILE: the rules of an organisation as one JSON package, out of a running Kanonos or into it.
+// npm run configuration -- export|import FILE: the rules of an organisation as one JSON package, out of a running Kanonos or into it.
 import { readFileSync, writeFileSync } from 'node:fs';
 import { createInterface } from 'node:readline/promises';
 import { fail, Hint, say } from './lib/say.mjs';
 
-const USAGE = `npm run organisation -- export FILE | import FILE [--reason "why"]
+const USAGE = `npm run configuration -- export FILE | import FILE [--reason "why"]
   --server URL   where Kanonos runs (http://127.0.0.1:4400)
   --as NAME      an administrator's sign-in name (asked for when left out); the password comes from KANONOS_PASSWORD or is asked for
 Without --reason an import only says what it would change.`;
