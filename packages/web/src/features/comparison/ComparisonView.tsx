@@ -123,34 +123,7 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
       {canOverlay && <Ways overlay={false} onChange={setWish} />}
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_clamp(196px,28%,268px)] max-md:flex max-md:flex-col max-md:[&>*:last-child]:max-h-[30%] print:block">
         <div className="flex min-h-0 min-w-0 flex-col">
-          <div className="flex items-center gap-3 border-b border-line bg-film-2 px-3.5 py-1.5 whitespace-nowrap max-md:flex-wrap">
-            <Segments<Way> label={wording.view} value={way} onChange={setWay} options={WAYS} />
-            <span className="ml-auto flex items-center gap-1 print:hidden">
-              <button
-                type="button"
-                className="btn !h-6"
-                disabled={!places.length}
-                onClick={() => go((current ?? 2) - 1)}
-              >
-                {wording.previous}{' '}
-                <span className="max-lg:hidden">
-                  <Key>,</Key>
-                </span>
-              </button>
-              <span className="num w-16 text-center">{wording.currentOfPlaces(current ?? '–', places.length)}</span>
-              <button
-                type="button"
-                className="btn !h-6"
-                disabled={!places.length}
-                onClick={() => go((current ?? 0) + 1)}
-              >
-                {wording.next}{' '}
-                <span className="max-lg:hidden">
-                  <Key>.</Key>
-                </span>
-              </button>
-            </span>
-          </div>
+          <Bar way={way} onWay={setWay} current={current} places={places.length} go={go} />
           <div className="relative flex min-h-0 flex-1 print:block">
             <div
               ref={view}
@@ -169,34 +142,12 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
                     )}
                   </article>
                 ) : (
-                  <div className="reading">
-                    <div className="sticky -top-3 z-10 grid grid-cols-2 border-b border-line bg-film-2">
-                      <span className="cap border-r border-line px-5 py-1">{sideName(old)}</span>
-                      <span className="cap px-5 py-1">{sideName(now)}</span>
-                    </div>
-                    {shown.map((row, i) =>
-                      'left' in row ? (
-                        // biome-ignore lint/suspicious/noArrayIndexKey: a row is its place in the text
-                        <LeftOut key={i} paragraphs={row.left} />
-                      ) : (
-                        // biome-ignore lint/suspicious/noArrayIndexKey: a row is its place in the text
-                        <div key={i} className="grid grid-cols-2">
-                          {(['old', 'new'] as const).map((side) => (
-                            <div
-                              key={side}
-                              className={`min-w-0 px-5 py-1 ${side === 'old' ? 'border-r border-line' : ''} ${structures ? '' : 'whitespace-pre-wrap'}`}
-                            >
-                              {structures ? (
-                                <StructuredSide row={row} structures={structures} side={side} current={current} />
-                              ) : (
-                                <Pieces pieces={withoutTail(row[side])} side={side} current={current} />
-                              )}
-                            </div>
-                          ))}
-                        </div>
-                      ),
-                    )}
-                  </div>
+                  <BothSides
+                    rows={shown}
+                    names={[sideName(old), sideName(now)]}
+                    structures={structures}
+                    current={current}
+                  />
                 )}
               </div>
             </div>
@@ -215,6 +166,82 @@ export const ComparisonView = ({ comparison }: { comparison: Comparison }) => {
     </>
   );
 };
+
+/** How the text is shown, and the way from one place to the next. */
+const Bar = ({
+  way,
+  onWay,
+  current,
+  places,
+  go,
+}: {
+  way: Way;
+  onWay: (way: Way) => void;
+  current: number | null;
+  places: number;
+  go: (n: number) => void;
+}) => (
+  <div className="flex items-center gap-3 border-b border-line bg-film-2 px-3.5 py-1.5 whitespace-nowrap max-md:flex-wrap">
+    <Segments<Way> label={wording.view} value={way} onChange={onWay} options={WAYS} />
+    <span className="ml-auto flex items-center gap-1 print:hidden">
+      <button type="button" className="btn !h-6" disabled={places === 0} onClick={() => go((current ?? 2) - 1)}>
+        {wording.previous}{' '}
+        <span className="max-lg:hidden">
+          <Key>,</Key>
+        </span>
+      </button>
+      <span className="num w-16 text-center">{wording.currentOfPlaces(current ?? '–', places)}</span>
+      <button type="button" className="btn !h-6" disabled={places === 0} onClick={() => go((current ?? 0) + 1)}>
+        {wording.next}{' '}
+        <span className="max-lg:hidden">
+          <Key>.</Key>
+        </span>
+      </button>
+    </span>
+  </div>
+);
+
+/** The text of each side beside the other, row by row. */
+const BothSides = ({
+  rows,
+  names,
+  structures,
+  current,
+}: {
+  rows: ReturnType<typeof folded>;
+  names: [old: string, now: string];
+  structures: Structures | null;
+  current: number | null;
+}) => (
+  <div className="reading">
+    <div className="sticky -top-3 z-10 grid grid-cols-2 border-b border-line bg-film-2">
+      <span className="cap border-r border-line px-5 py-1">{names[0]}</span>
+      <span className="cap px-5 py-1">{names[1]}</span>
+    </div>
+    {rows.map((row, i) =>
+      'left' in row ? (
+        // biome-ignore lint/suspicious/noArrayIndexKey: a row is its place in the text
+        <LeftOut key={i} paragraphs={row.left} />
+      ) : (
+        // biome-ignore lint/suspicious/noArrayIndexKey: a row is its place in the text
+        <div key={i} className="grid grid-cols-2">
+          {(['old', 'new'] as const).map((side) => (
+            <div
+              key={side}
+              className={`min-w-0 px-5 py-1 ${side === 'old' ? 'border-r border-line' : ''} ${structures ? '' : 'whitespace-pre-wrap'}`}
+            >
+              {structures ? (
+                <StructuredSide row={row} structures={structures} side={side} current={current} />
+              ) : (
+                <Pieces pieces={withoutTail(row[side])} side={side} current={current} />
+              )}
+            </div>
+          ))}
+        </div>
+      ),
+    )}
+  </div>
+);
 
 /** The changes one after the other; a press goes to the place. */
 const ChangeList = ({
