@@ -10,25 +10,25 @@ const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
 const MOST_SHEET = 4 * 1024 * 1024;
 const MOST_CELLS = { rows: 5000, columns: 100 };
 
+const upToLast = (cells: readonly string[]): string[] => cells.slice(0, cells.findLastIndex((cell) => cell !== '') + 1);
+
+/** A row of a sheet; one with words in its first cell alone is a line of text above or below a table. */
+const rowBlock = (cells: readonly string[], table: number): TextBlock =>
+  cells.length === 1
+    ? { kind: 'paragraph', text: rowText(cells), bold: [] }
+    : { kind: 'row', table, isHead: false, text: rowText(cells), bold: [] };
+
 const sheetBlocks = async (path: string): Promise<TextBlock[] | undefined> => {
   if ((await stat(path)).size > MOST_SHEET) return undefined;
   const sheets = await readSheets(path, MOST_CELLS);
   if (sheets.some((sheet) => sheet.more)) return undefined;
-  return sheets.flatMap(({ name, rows }, i): TextBlock[] => {
-    const width = Math.max(0, ...rows.map((cells) => cells.findLastIndex((cell) => cell !== '') + 1));
-    return [
-      ...(sheets.length > 1 ? [{ kind: 'heading' as const, level: 2, text: name, bold: [] }] : []),
-      ...rows
-        .filter((cells) => cells.some((cell) => cell !== ''))
-        .map((cells) => ({
-          kind: 'row' as const,
-          table: i + 1,
-          isHead: false,
-          text: rowText(cells.slice(0, width)),
-          bold: [],
-        })),
-    ];
-  });
+  return sheets.flatMap(({ name, rows }, i): TextBlock[] => [
+    ...(sheets.length > 1 ? [{ kind: 'heading' as const, level: 2, text: name, bold: [] }] : []),
+    ...rows
+      .map(upToLast)
+      .filter((cells) => cells.length > 0)
+      .map((cells) => rowBlock(cells, i + 1)),
+  ]);
 };
 
 /**
