@@ -66,7 +66,8 @@ test('a side gives its text once extracted, and its revision fields; the view is
   await extractAll();
   expect(await side('author', newest?.versionId)).toMatchObject({
     textState: 'done',
-    text: `${ONE.replace('12', '13')}\nBoth fitters sign.\n`,
+    // As its blocks give it: the last one ends the text.
+    text: `${ONE.replace('12', '13')}\nBoth fitters sign.`,
     metadata: [
       { label: 'Title', value: 'A procedure' },
       { label: 'Limit', value: '13 kN' },
