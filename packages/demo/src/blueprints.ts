@@ -15,13 +15,7 @@ export const BLUEPRINTS: {
     name: 'Ropeway line',
     folder: '7',
     lookup: 'project',
-    projects: [
-      {
-        daysAgo: 280,
-        values: { project: 'P-2301 Second cabin line', client: 'Tarnholt Ropeways' },
-      },
-      { daysAgo: 95, values: { project: 'P-2407 Tower 9 sheaves', client: 'Tarnholt Ropeways' } },
-    ],
+    projects: [{ daysAgo: 95, values: { project: 'P-2407 Tower 9 sheaves', client: 'Tarnholt Ropeways' } }],
     outline: [
       '{client} | client={client}',
       '  {project}',
@@ -39,11 +33,7 @@ export const BLUEPRINTS: {
     folder: '3/cabins',
     lookup: null,
     files: [cabinCheckList],
-    projects: [
-      { daysAgo: 400, values: { year: '2025', numbers: '1 to 16' } },
-      { daysAgo: 210, values: { year: '2026', numbers: '17 to 32' } },
-      { daysAgo: 24, values: { year: '2026', numbers: '33 to 48' } },
-    ],
+    projects: [{ daysAgo: 24, values: { year: '2026', numbers: '33 to 48' } }],
     outline: [
       'Overhaul {year}',
       '  Cabins {numbers}',
@@ -56,11 +46,7 @@ export const BLUEPRINTS: {
     name: 'Supplier file',
     folder: '6/contracts',
     lookup: 'supplier',
-    projects: [
-      { daysAgo: 300, values: { name: 'Loetz Ropes' } },
-      { daysAgo: 130, values: { name: 'Varden Drives' } },
-      { daysAgo: 40, values: { name: 'Kelm Cabins' } },
-    ],
+    projects: [{ daysAgo: 40, values: { name: 'Kelm Cabins' } }],
     outline: ['{name}', '  Agreements', '  Certificates', '  Evaluations', '    + EVA First evaluation of {name}'].join(
       '\n',
     ),
