@@ -226,7 +226,6 @@ const VIEWS: [person: string, path: string, ...press: RegExp[]][] = [
   ['anselm.roth', '/trail'],
   ['rafael.osei', '/profile'],
   ['rafael.osei', '/find?q=rope'],
-  ['joren.adeyemi', '/items/asset/GR-44'],
 ];
 /** The views in parts, each a walk of its own: one that hangs is seen before all the others were looked at. */
 const PARTS = 4;
