@@ -66,7 +66,6 @@ test('mails go by the server that was set, with its sender, from the next one on
   await save({ sender: 'quality@test.example', password: null });
   await sender.send(mail);
   expect(taken.at(-1)).toEqual({ from: 'quality@test.example', user: 'kanonos' });
-  sender.close();
 });
 
 test('its password is handed out nowhere, and goes to no other server', async () => {

@@ -129,11 +129,19 @@ export const comparedSide = async (
 /** Kinds that are laid out as blocks; a PDF has its pages, another kind its text alone. */
 const LAID_OUT = new Set(['html', 'markdown', 'sheets']);
 
-const blocksOf = async (app: App, file: { sha256: string; media_type: string }): Promise<TextBlock[] | null> =>
-  LAID_OUT.has(showOf(file.media_type))
-    ? ((await parse('blocks', await app.content.intactPath(file.sha256), file.media_type, true).catch(() => null)) ??
-      null)
-    : null;
+/** Blocks of a file; null where it has none or cannot be read any more: then its stored text is compared. */
+const blocksOf = async (app: App, file: { sha256: string; media_type: string }): Promise<TextBlock[] | null> => {
+  if (!LAID_OUT.has(showOf(file.media_type))) return null;
+  try {
+    return (await parse('blocks', await app.content.intactPath(file.sha256), file.media_type, true)) ?? null;
+  } catch (error) {
+    app.log.warn(
+      { sha256: file.sha256, reason: (error as Error).message.slice(0, 200) },
+      'a text could not be laid out',
+    );
+    return null;
+  }
+};
 
 /** The main files of two versions in one zip, as they are filed, told apart by a prefix of their names. */
 export const comparedPair = async (

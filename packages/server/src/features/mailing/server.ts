@@ -56,7 +56,7 @@ export const mailServerState = async (app: App): Promise<State> => {
 };
 
 /** Sends by the server that is in use when the mail is sent: a change holds for all processes without a restart. */
-export const currentSender = (app: App): MailSender => {
+export const currentSender = (app: App): Pick<MailSender, 'send'> => {
   let open: { key: string; sender: MailSender } | undefined;
   return {
     send: async (mail) => {
@@ -68,8 +68,6 @@ export const currentSender = (app: App): MailSender => {
       }
       await open.sender.send(mail);
     },
-    verify: async () => createMailSender(await serverInUse(app)).verify(),
-    close: () => open?.sender.close(),
   };
 };
 

@@ -35,7 +35,7 @@ export const BlueprintFiles = ({
           <button
             type="button"
             className="btn btn-quiet !h-6"
-            aria-label={wording.removeFile(file.name)}
+            aria-label={wording.removeWhat(file.name)}
             onClick={() => onChange(files.filter((one) => one !== file))}
           >
             {wording.remove}

@@ -31,7 +31,6 @@ export const wording = {
     'Any file: a form, a spreadsheet, a drawing. A first document that begins from it gets a copy.',
   fileOfThisBlueprint: (name: string) => `File: ${name}`,
   files: 'Files to begin documents from',
-  removeFile: (name: string) => `Remove ${name}`,
   enterToSeeTheFoldersThat: (placeholders: string) => `Enter ${placeholders} to see the folders that will be created.`,
   existsAlready: 'exists already',
   fieldI: (i: number) => `Field ${i}`,

@@ -29,7 +29,7 @@ const WordsOf = ({ shape, pieces, side, current }: Shown & { shape: Pick<Shape, 
 const Block = ({ shape, ...shown }: Shown & { shape: Shape }) => {
   const block = (shape.new ?? shape.old)?.block;
   const words = <WordsOf shape={shape} pieces={shape.pieces} {...shown} />;
-  if (!block || shape.shapeless) return <p className="whitespace-pre-wrap">{words}</p>;
+  if (!block) return <p className="whitespace-pre-wrap">{words}</p>;
   if (block.kind === 'heading') {
     const Heading = HEADINGS[Math.min(block.level, 6) - 1] ?? 'h6';
     return <Heading className={block.level === 1 ? '!text-[20px]' : ''}>{words}</Heading>;
@@ -46,7 +46,7 @@ const Block = ({ shape, ...shown }: Shown & { shape: Shape }) => {
   return <p>{words}</p>;
 };
 
-const isRow = (shape: Shape) => !shape.shapeless && (shape.new ?? shape.old)?.block.kind === 'row';
+const isRow = (shape: Shape) => (shape.new ?? shape.old)?.block.kind === 'row';
 const tableOf = ({ old, new: now }: Shape): number => {
   const block = (now ?? old)?.block;
   return block?.kind === 'row' ? block.table : 0;
@@ -81,7 +81,7 @@ const FRAME = {
 };
 
 const PictureOf = ({ picture, change }: { picture: Picture; change: 'come' | 'lost' | null }) => (
-  <figure className="my-2" {...(change ? { 'data-picture': `${change} ${picture.source.length}` } : {})}>
+  <figure className="my-2">
     {change && (
       <figcaption className="cap mb-1">{change === 'come' ? wording.pictureAdded : wording.pictureRemoved}</figcaption>
     )}

@@ -67,26 +67,24 @@ export const placedIn = (
   return block === undefined || start === undefined ? null : { n, block, start };
 };
 
-/** What is shown in one shape: pieces of one block, of the old side, the new one, or both. */
+/** What is shown in one shape: pieces of one block, of the old side, the new one, or both; of none where they lie in several. */
 export type Shape = {
   pieces: Piece[];
   old: Placed | null;
   new: Placed | null;
-  /** Pieces that lie in several blocks have the shape of none. */
-  shapeless: boolean;
 };
 
 /** A row of a comparison as shapes of one text: what came and went without a word in common is shown as two. */
 export const shapesOf = (row: Row, before: Structure, now: Structure): Shape[] => {
   const old = placedIn(before, row.old, 'old');
   const next = placedIn(now, row.new, 'new');
-  if (old === 'several' || next === 'several') return [{ pieces: row.all, old: null, new: null, shapeless: true }];
+  if (old === 'several' || next === 'several') return [{ pieces: row.all, old: null, new: null }];
   if (old && next && row.all.every((piece) => piece.kind !== 'equal'))
     return [
-      { pieces: row.old, old, new: null, shapeless: false },
-      { pieces: row.new, old: null, new: next, shapeless: false },
+      { pieces: row.old, old, new: null },
+      { pieces: row.new, old: null, new: next },
     ];
-  return [{ pieces: row.all, old, new: next, shapeless: !old && !next }];
+  return [{ pieces: row.all, old, new: next }];
 };
 
 const CELL = '|';
