@@ -10,6 +10,7 @@ export default defineConfig({
           include: [
             'packages/{core,contract,web,demo}/src/**/*.test.ts',
             'packages/server/src/{features,platform}/**/*.test.ts',
+            'packages/web/build/**/*.test.ts',
             'tools/**/*.test.ts',
           ],
           // Some start a program of their own, which takes its time on a busy machine; none is about speed.

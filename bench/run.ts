@@ -5,6 +5,7 @@ import { connect, type Db } from '../packages/server/src/platform/db/connect.ts'
 import { openOrganisation } from '../packages/server/src/tests/organisation.ts';
 import { bytes, verifying } from './bytes.ts';
 import { desk } from './desk.ts';
+import { inTheBrowser } from './firstScreen.ts';
 import { many } from './many.ts';
 import { lines, show } from './measure.ts';
 import { reading } from './reading.ts';
@@ -25,33 +26,42 @@ const exponent = (what: string): string => {
 };
 
 /** Only what is named, as in `BENCH_ONLY=importing`, where one thing is being worked on. */
-const only = process.env.BENCH_ONLY as keyof typeof many | 'texts' | 'desk' | undefined;
+const only = process.env.BENCH_ONLY as keyof typeof many | 'texts' | 'desk' | 'browser' | undefined;
+
+/** An organisation with a register of that size. */
+const openScaled = async (size: number) => {
+  const organisation = await openOrganisation();
+  const owner: Db = connect(organisation.ownerUrl, 1);
+  const began = performance.now();
+  await makeScaleSet(owner, scaleOf(size), {
+    type: organisation.types.get('PRO') ?? '',
+    owner: organisation.ids.owner ?? '',
+    department: [organisation.units.get('ops') ?? '', organisation.units.get('eng') ?? ''],
+  });
+  process.stdout.write(
+    `scale set of ${size.toLocaleString('en-GB')} documents made in ${((performance.now() - began) / 1000).toFixed(0)} s\n`,
+  );
+  await owner.destroy();
+  return organisation;
+};
 
 const main = async () => {
   if (only === 'texts') return texts();
   if (only) {
-    const organisation = await openOrganisation();
-    if (only === 'desk') await desk(organisation);
-    else await many[only](organisation, sizes[0] ?? 2000);
+    const size = sizes[0] ?? 2000;
+    const organisation = only === 'browser' ? await openScaled(size) : await openOrganisation();
+    if (only === 'browser') await inTheBrowser(organisation, size);
+    else if (only === 'desk') await desk(organisation);
+    else await many[only](organisation, size);
     await organisation.close();
     process.stdout.write(`${lines.map((l) => `${l.what}: ${show(l.ours)} ${l.unit}`).join('\n')}\n`);
     return;
   }
   for (const size of sizes) {
-    const organisation = await openOrganisation();
-    const owner: Db = connect(organisation.ownerUrl, 1);
-    const began = performance.now();
-    await makeScaleSet(owner, scaleOf(size), {
-      type: organisation.types.get('PRO') ?? '',
-      owner: organisation.ids.owner ?? '',
-      department: [organisation.units.get('ops') ?? '', organisation.units.get('eng') ?? ''],
-    });
-    process.stdout.write(
-      `scale set of ${size.toLocaleString('en-GB')} documents made in ${((performance.now() - began) / 1000).toFixed(0)} s\n`,
-    );
-    await owner.destroy();
+    const organisation = await openScaled(size);
     await reading(organisation, size);
     await requests(organisation, size);
+    await inTheBrowser(organisation, size);
     if (size === sizes[0]) {
       await writing(organisation);
       await bytes(organisation);

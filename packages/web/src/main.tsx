@@ -2,7 +2,6 @@ import { QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router';
-import { Toaster } from 'sonner';
 import { queryClient } from './app/client.ts';
 import { router } from './app/router.tsx';
 import './styles.css';
@@ -13,10 +12,6 @@ if (root) {
     <StrictMode>
       <QueryClientProvider client={queryClient}>
         <RouterProvider router={router} />
-        <Toaster
-          position="bottom-center"
-          toastOptions={{ style: { borderRadius: 2, border: '1px solid #12222a', fontFamily: 'Archivo, sans-serif' } }}
-        />
       </QueryClientProvider>
     </StrictMode>,
   );

@@ -2,7 +2,7 @@ import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react';
 import { addDays } from '@kanonos/core';
 import { useLocation, useNavigate, useSearchParams } from 'react-router';
 import { DateField } from '../ui/DateField.tsx';
-import { showDay } from '../ui/format.ts';
+import { ShownDay, shownDayLook } from './ShownDay.tsx';
 import { useMe } from './session.tsx';
 import { wording } from './wording.ts';
 
@@ -22,12 +22,8 @@ export const AsOf = () => {
   };
   return (
     <Popover>
-      <PopoverButton
-        className={`flex h-[30px] items-center gap-2 rounded-xs border px-2.5 whitespace-nowrap ${on ? 'border-[#e7cf96] bg-ochre-tint text-ochre' : 'border-night-3'}`}
-      >
-        <span className={`cap ${on ? '!text-ochre' : '!text-[#9db3bd]'}`}>{wording.inForceOn}</span>
-        <b className="font-semibold">{on ? showDay(on) : wording.todayToday(showDay(me.organisation.today))}</b>
-        <span aria-hidden>▾</span>
+      <PopoverButton className={shownDayLook(on)}>
+        <ShownDay on={on} />
       </PopoverButton>
       <PopoverPanel
         anchor="bottom start"

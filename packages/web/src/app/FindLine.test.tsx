@@ -2,9 +2,10 @@ import { api } from '@kanonos/contract';
 import { screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { describe, expect, it, vi } from 'vitest';
-import { at, renderPage } from '../testing/renderPage.tsx';
-import { FindLine } from './FindLine.tsx';
+import { at, renderPage, sent } from '../testing/renderPage.tsx';
+import { FindLinePlace } from './FindLinePlace.tsx';
 import { type Offered, OffersProvider, useOffer } from './offers.tsx';
+import { wording } from './wording.ts';
 
 const PLACES = [
   { to: '/register', text: 'Register' },
@@ -27,7 +28,7 @@ const Page = () => {
 const draw = (page: boolean) =>
   renderPage(
     <OffersProvider>
-      <FindLine places={PLACES} />
+      <FindLinePlace places={PLACES} />
       {page && <Page />}
     </OffersProvider>,
     { [at(api.find.find)]: { goTo: 'THR-PRO-0118', hits: [], capped: false, offers: [] } },
@@ -35,6 +36,15 @@ const draw = (page: boolean) =>
 const names = () => screen.getAllByRole('option').map((option) => option.textContent);
 
 describe('the find line', () => {
+  it('takes over what was typed before its list was there', async () => {
+    const user = userEvent.setup();
+    draw(false);
+    await user.click(screen.getByLabelText(wording.enterANumberOrSearchText));
+    await user.keyboard('0118{Enter}');
+    await screen.findByRole('combobox');
+    expect(sent.map((one) => one.path)).toContain('/api/find');
+  });
+
   it('lists what can be done with the document that is shown, and does it', async () => {
     const user = userEvent.setup();
     draw(true);

@@ -1,13 +1,13 @@
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/react';
 import { api } from '@kanonos/contract';
-import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { type ReactNode, type RefObject, useEffect, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
-import { toast } from 'sonner';
-import { tinykeys } from 'tinykeys';
 import { documentAddress } from '../ui/addresses.ts';
 import { Key } from '../ui/controls.tsx';
 import { matches } from '../ui/matching.ts';
+import { toast } from '../ui/toast.ts';
 import { call } from './client.ts';
+import { type Begun, FIND_LINE_FORM, FIND_LINE_INPUT } from './findLineLook.ts';
 import { type Offered, useOffers } from './offers.tsx';
 import type { PlaceLink } from './places.ts';
 import { wording } from './wording.ts';
@@ -20,23 +20,19 @@ const MOST_BLOCKED = 4;
  * Goes to a number typed in any usual form, else to what was found. While one types it also lists what can be done with the document
  * that is shown, and the places whose names match.
  */
-export const FindLine = ({ places }: { places: readonly PlaceLink[] }) => {
+export const FindLine = ({
+  places,
+  input,
+  begun,
+}: {
+  places: readonly PlaceLink[];
+  input: RefObject<HTMLInputElement | null>;
+  begun: Begun;
+}) => {
   const [params] = useSearchParams();
-  const [text, setText] = useState(params.get('q') ?? '');
-  const input = useRef<HTMLInputElement>(null);
+  const [text, setText] = useState(begun.text || (params.get('q') ?? ''));
   const navigate = useNavigate();
   const offers = useOffers();
-  useEffect(
-    () =>
-      tinykeys(window, {
-        '$mod+k': (event) => {
-          event.preventDefault();
-          input.current?.focus();
-          input.current?.select();
-        },
-      }),
-    [],
-  );
   const go = async () => {
     const q = text.trim();
     if (!q) return;
@@ -51,6 +47,11 @@ export const FindLine = ({ places }: { places: readonly PlaceLink[] }) => {
       toast.error((error as Error).message);
     }
   };
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once, with what was begun before this line was there.
+  useEffect(() => {
+    if (begun.isFocused) input.current?.focus();
+    if (begun.isSent) void go();
+  }, []);
   const choose = (choice: Choice | null) => {
     if (!choice) return;
     if (choice.kind === 'search') return void go();
@@ -68,7 +69,7 @@ export const FindLine = ({ places }: { places: readonly PlaceLink[] }) => {
   return (
     <form
       role="search"
-      className="flex h-[30px] max-w-[560px] min-w-0 flex-1 items-center rounded-xs border border-night-2 bg-night px-2.5 text-mist"
+      className={FIND_LINE_FORM}
       onSubmit={(event) => {
         event.preventDefault();
         void go();
@@ -82,7 +83,7 @@ export const FindLine = ({ places }: { places: readonly PlaceLink[] }) => {
           autoComplete="off"
           aria-label={wording.enterANumberOrSearchText}
           placeholder={wording.enterANumberOrSearchText}
-          className="min-w-0 flex-1 bg-transparent text-white outline-none placeholder:text-mist"
+          className={FIND_LINE_INPUT}
         />
         <ComboboxOptions
           anchor={{ to: 'bottom start', gap: 13 }}

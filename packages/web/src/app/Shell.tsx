@@ -1,20 +1,24 @@
-import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { api } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
-import { useEffect } from 'react';
-import { Link, NavLink, Outlet, useNavigate } from 'react-router';
+import { lazy, Suspense, useEffect } from 'react';
+import { Link, NavLink, Outlet, useNavigate, useSearchParams } from 'react-router';
 import { tinykeys } from 'tinykeys';
-import { SeeingAs } from '../features/rights/SeeingAs.tsx';
-import { initials } from '../ui/format.ts';
 import { isTyping } from '../ui/typing.ts';
-import { AsOf } from './AsOf.tsx';
+import { afterFirstScreen } from './afterFirstScreen.ts';
 import { ask } from './client.ts';
-import { FindLine } from './FindLine.tsx';
+import { FindLinePlace } from './FindLinePlace.tsx';
 import { OffersProvider } from './offers.tsx';
 import { type PlaceGroup, placesFor } from './places.ts';
+import { ShownDay, shownDayLook } from './ShownDay.tsx';
 import { useMe } from './session.tsx';
-import { useSignOut } from './useSignOut.ts';
+import { WhoIAm } from './WhoIAm.tsx';
 import { wording } from './wording.ts';
+
+// What opens on a press is fetched after the first screen; until then its place shows the same.
+const AsOf = afterFirstScreen(() => import('./AsOf.tsx').then((it) => it.AsOf));
+const UserMenu = afterFirstScreen(() => import('./UserMenu.tsx').then((it) => it.UserMenu));
+const MoreMenu = afterFirstScreen(() => import('./MoreMenu.tsx').then((it) => it.MoreMenu));
+const SeeingAs = lazy(() => import('../features/rights/SeeingAs.tsx').then((it) => ({ default: it.SeeingAs })));
 
 /** The frame of every page: find line, view of a day, who I am, and the rail with what works. */
 export const Shell = () => (
@@ -38,7 +42,7 @@ const Frame = () => {
       }),
     [navigate, me.mayRegister],
   );
-  const signOut = useSignOut('here');
+  const on = useSearchParams()[0].get('on');
   const places = placesFor(me, counts);
   return (
     <div className="grid h-full grid-cols-[168px_minmax(0,1fr)] grid-rows-[48px_minmax(0,1fr)] max-lg:grid-cols-1 max-lg:grid-rows-[48px_minmax(0,1fr)_auto]">
@@ -65,42 +69,27 @@ const Frame = () => {
           </svg>
           <span className="max-lg:hidden">{wording.kanonos2}</span>
         </Link>
-        <FindLine places={places.flatMap((group) => group.links)} />
+        <FindLinePlace places={places.flatMap((group) => group.links)} />
         <span className="max-md:hidden">
-          <AsOf />
-        </span>
-        <Menu>
-          <MenuButton className="ml-auto flex items-center gap-2 text-left">
-            <span
-              aria-hidden
-              className="grid h-[26px] w-[26px] place-items-center rounded-full bg-night-2 text-[11px] font-semibold"
-            >
-              {initials(me.name)}
-            </span>
-            <span className="leading-[1.15] max-md:sr-only">
-              <b className="font-semibold">{me.name}</b>
-              <span className="block text-[11px] text-mist">
-                {me.department ?? (me.outside ? wording.outsideParty : me.signInName)}
+          <Suspense
+            fallback={
+              <span className={shownDayLook(on)}>
+                <ShownDay on={on} />
               </span>
+            }
+          >
+            <AsOf />
+          </Suspense>
+        </span>
+        <Suspense
+          fallback={
+            <span className="ml-auto flex items-center gap-2">
+              <WhoIAm />
             </span>
-          </MenuButton>
-          <MenuItems anchor="bottom end" className="z-50 w-44 border border-ink bg-sheet py-1 [--anchor-gap:8px]">
-            <MenuItem>
-              <Link to="/profile" className="block px-3 py-1.5 data-focus:bg-petrol-tint">
-                {wording.myProfile}
-              </Link>
-            </MenuItem>
-            <MenuItem>
-              <button
-                type="button"
-                onClick={() => signOut.mutate()}
-                className="block w-full px-3 py-1.5 text-left data-focus:bg-petrol-tint"
-              >
-                {wording.signOut}
-              </button>
-            </MenuItem>
-          </MenuItems>
-        </Menu>
+          }
+        >
+          <UserMenu />
+        </Suspense>
       </header>
       <nav
         aria-label={wording.kanonos}
@@ -116,7 +105,11 @@ const Frame = () => {
         ))}
       </nav>
       <main id="main" tabIndex={-1} className="flex min-h-0 min-w-0 flex-col overflow-hidden outline-none">
-        <SeeingAs />
+        {me.seenBy && (
+          <Suspense>
+            <SeeingAs />
+          </Suspense>
+        )}
         <Outlet />
       </main>
       <BottomBar places={places} />
@@ -145,22 +138,9 @@ const BottomBar = ({ places }: { places: readonly PlaceGroup[] }) => {
         </NavLink>
       ))}
       {more.length > 0 && (
-        <Menu>
-          <MenuButton className={`${item} border-transparent text-ink-2`}>{wording.more}</MenuButton>
-          <MenuItems
-            anchor="top end"
-            className="z-50 max-h-[70vh] w-56 overflow-y-auto border border-ink bg-sheet py-1 shadow-md [--anchor-gap:4px]"
-          >
-            {more.map((link) => (
-              <MenuItem key={link.to}>
-                <Link to={link.to} className="flex min-h-11 items-center px-3 data-focus:bg-petrol-tint">
-                  {link.text}
-                  {link.count ? <span className="num ml-auto">{link.count.toLocaleString('en-GB')}</span> : null}
-                </Link>
-              </MenuItem>
-            ))}
-          </MenuItems>
-        </Menu>
+        <Suspense fallback={<span className={`${item} border-transparent text-ink-2`}>{wording.more}</span>}>
+          <MoreMenu places={more} className={`${item} border-transparent text-ink-2`} />
+        </Suspense>
       )}
     </nav>
   );

@@ -1,6 +1,6 @@
 import type { AnswerOf, BodyInOf, Endpoint, ParamsOf, ProblemDocument, QueryInOf } from '@kanonos/contract';
 import { MutationCache, QueryClient, queryOptions } from '@tanstack/react-query';
-import { toast } from 'sonner';
+import { toast } from '../ui/toast.ts';
 import { wording } from './wording.ts';
 
 /** A refusal as the server words it, with what belongs to which field. */

@@ -2,8 +2,8 @@ import { api, type Me } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { createContext, type ReactNode, useContext } from 'react';
 import { Navigate, useLocation } from 'react-router';
-import { setStateWords } from '../features/document/sentences.ts';
 import { Failed, Loading } from '../ui/states.tsx';
+import { setStateWords } from '../ui/stateWords.ts';
 import { ask, Problem } from './client.ts';
 import { wording } from './wording.ts';
 

@@ -1,6 +1,6 @@
 import type { AnswerOf, Endpoint } from '@kanonos/contract';
 import { useMutation } from '@tanstack/react-query';
-import { toast } from 'sonner';
+import { toast } from '../ui/toast.ts';
 import { type CallInput, call, refreshAll } from './client.ts';
 
 /** A command: calls its endpoint, refreshes what is shown, reports the result in a sentence. */

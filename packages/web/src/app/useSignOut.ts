@@ -1,7 +1,7 @@
 import { api } from '@kanonos/contract';
 import { useMutation } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
-import { toast } from 'sonner';
+import { toast } from '../ui/toast.ts';
 import { call, queryClient } from './client.ts';
 
 /** Signs out here or on all devices; after a failure the person stays signed in and sees why. */

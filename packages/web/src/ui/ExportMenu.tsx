@@ -2,9 +2,9 @@ import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { api, TABLE_FORMATS, type TableFormat } from '@kanonos/contract';
 import { cellText, type TableCell, toCsv } from '@kanonos/core';
 import { useMutation } from '@tanstack/react-query';
-import { toast } from 'sonner';
 import { fetchFile } from '../app/client.ts';
 import { saveFile } from './saveFile.ts';
+import { toast } from './toast.ts';
 import { wording } from './wording.ts';
 
 type Rows = readonly (readonly TableCell[])[];

@@ -1,8 +1,8 @@
 import { api } from '@kanonos/contract';
 import { useMutation } from '@tanstack/react-query';
-import { toast } from 'sonner';
 import { call, uploadFile } from '../app/client.ts';
 import { Refusals } from './states.tsx';
+import { toast } from './toast.ts';
 import { wording } from './wording.ts';
 
 /** Reads a CSV or XLSX file as rows of cells, headings first; the server reads it, as it reads every table. */

@@ -1,8 +1,8 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { api } from '@kanonos/contract';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { addressOf, call } from '../../app/client.ts';
+import { toast } from '../../ui/toast.ts';
 import type { Picked } from './BulkDialog.tsx';
 import { CheckOutManyDialog } from './CheckOutManyDialog.tsx';
 import { CopyDialog } from './CopyDialog.tsx';

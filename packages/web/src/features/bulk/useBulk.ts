@@ -1,8 +1,8 @@
 import { api, BULK_AT_ONCE, type BulkChange, type BulkTrial } from '@kanonos/contract';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { call, refreshAll } from '../../app/client.ts';
 import { count } from '../../ui/format.ts';
+import { toast } from '../../ui/toast.ts';
 import { wording } from './wording.ts';
 
 /** Undoes a bulk change part by part and lists what stayed because it was changed again. */

@@ -1,8 +1,8 @@
 import { api, type ProblemDocument } from '@kanonos/contract';
 import { useMutation } from '@tanstack/react-query';
-import { toast } from 'sonner';
 import { addressOf } from '../../app/client.ts';
 import { saveFile } from '../../ui/saveFile.ts';
+import { toast } from '../../ui/toast.ts';
 import { wording } from './wording.ts';
 
 const PDF = 'application/pdf';

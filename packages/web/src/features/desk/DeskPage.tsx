@@ -1,7 +1,7 @@
 import { api, type Desk, type DeskCard, type DeskRow } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { Inbox } from 'lucide-react';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
@@ -9,12 +9,14 @@ import { documentAddress, workAddress } from '../../ui/addresses.ts';
 import { count, inWords, showDay } from '../../ui/format.ts';
 import { RevisionMark } from '../../ui/marks.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
-import { FirstStepsCard } from '../setup/FirstStepsCard.tsx';
-import { ArrangeDialog } from './ArrangeDialog.tsx';
 import { CARD_NAMES } from './cards.ts';
 import { DeskTabs } from './DeskTabs.tsx';
 import { SideCards } from './SideCards.tsx';
 import { wording } from './wording.ts';
+
+// Neither is on the first screen of most people.
+const FirstStepsCard = lazy(() => import('../setup/FirstStepsCard.tsx').then((it) => ({ default: it.FirstStepsCard })));
+const ArrangeDialog = lazy(() => import('./ArrangeDialog.tsx').then((it) => ({ default: it.ArrangeDialog })));
 
 const blockedWords = (rows: readonly DeskRow[]): string => {
   const blocked = rows.filter((row) => row.overdue).length;
@@ -43,6 +45,7 @@ const GROUPS: Group[] = [
 
 /** What waits for me, with the one command that takes it further. */
 export const DeskPage = () => {
+  const me = useMe();
   const [arranging, setArranging] = useState(false);
   const { data, error, isPending, refetch } = useQuery(ask(api.tasks.desk));
   if (isPending) return <Loading what={wording.yourDesk} />;
@@ -79,14 +82,22 @@ export const DeskPage = () => {
             </button>
           </span>
         </div>
-        <FirstStepsCard />
+        {me.organisationRights.includes('administer') && (
+          <Suspense>
+            <FirstStepsCard />
+          </Suspense>
+        )}
         {data.rows.length === 0 && <Empty title={wording.nothingToDo}>{wording.youCanFollowWhatYouSubmitted}</Empty>}
         {groupsOf(shown).map((group) => (
           <Tasks key={group.kind} group={group} desk={data} />
         ))}
       </section>
       <SideCards desk={data} shown={shown} />
-      {arranging && <ArrangeDialog desk={data} close={() => setArranging(false)} />}
+      {arranging && (
+        <Suspense>
+          <ArrangeDialog desk={data} close={() => setArranging(false)} />
+        </Suspense>
+      )}
     </div>
   );
 };

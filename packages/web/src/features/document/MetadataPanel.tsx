@@ -8,9 +8,10 @@ import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
 import { documentAddress } from '../../ui/addresses.ts';
 import { showDay, showInstant } from '../../ui/format.ts';
+import { stateWords } from '../../ui/stateWords.ts';
 import { pathOf } from '../filing/paths.ts';
 import { CorrectMetadata } from './CorrectMetadata.tsx';
-import { forbidsWords, stateWords } from './sentences.ts';
+import { forbidsWords } from './sentences.ts';
 import { wording } from './wording.ts';
 
 /** The path of a folder, as far as the viewer may see it. */

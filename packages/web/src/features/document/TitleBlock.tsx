@@ -4,8 +4,8 @@ import { Link } from 'react-router';
 import { useMe } from '../../app/session.tsx';
 import { showDay, showInstantDay } from '../../ui/format.ts';
 import { NotchBar, RevisionMark } from '../../ui/marks.tsx';
+import { stateWords } from '../../ui/stateWords.ts';
 import { FavouriteButton } from './FavouriteButton.tsx';
-import { stateWords } from './sentences.ts';
 import { wording } from './wording.ts';
 
 const Cell = ({ caption, children, className = '' }: { caption: string; children: ReactNode; className?: string }) => (

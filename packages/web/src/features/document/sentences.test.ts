@@ -1,6 +1,7 @@
 import type { NextStep } from '@kanonos/contract';
 import { describe, expect, test } from 'vitest';
-import { nextSentence, stateWords } from './sentences.ts';
+import { stateWords } from '../../ui/stateWords.ts';
+import { nextSentence } from './sentences.ts';
 
 const step = (more: Partial<NextStep>): NextStep =>
   ({

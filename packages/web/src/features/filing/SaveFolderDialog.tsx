@@ -1,14 +1,13 @@
 import { api, type BodyInOf, BULK_AT_ONCE, type PlanFolder } from '@kanonos/contract';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { call, refreshAll } from '../../app/client.ts';
-
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count } from '../../ui/format.ts';
 import { ReasonField } from '../../ui/ReasonField.tsx';
 import { Failed, Loading } from '../../ui/states.tsx';
 import { Tick } from '../../ui/Tick.tsx';
+import { toast } from '../../ui/toast.ts';
 import { wording } from './wording.ts';
 
 type Wanted = Omit<BodyInOf<typeof api.filing.change>, 'rowVersion' | 'reason'>;

@@ -9,7 +9,7 @@ import { headings } from '../../ui/headings.ts';
 import { RevisionMark } from '../../ui/marks.tsx';
 import { Page } from '../../ui/Page.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
-import { stateWords } from '../document/sentences.ts';
+import { stateWords } from '../../ui/stateWords.ts';
 import { HoverPicture } from '../viewer/HoverPicture.tsx';
 import { wording } from './wording.ts';
 

@@ -2,7 +2,6 @@ import { api } from '@kanonos/contract';
 import { dayOf } from '@kanonos/core';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { Link, useNavigate } from 'react-router';
-import { toast } from 'sonner';
 import { ask, call } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { ExportMenu, listOf } from '../../ui/ExportMenu.tsx';
@@ -11,6 +10,7 @@ import { count, showInstant } from '../../ui/format.ts';
 import { headings } from '../../ui/headings.ts';
 import { Page } from '../../ui/Page.tsx';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
+import { toast } from '../../ui/toast.ts';
 import { wording } from './wording.ts';
 import { STATE_WORDS } from './words.ts';
 

@@ -1,8 +1,8 @@
 import { api } from '@kanonos/contract';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { call, refreshAll, uploadFile } from '../../app/client.ts';
 import { count } from '../../ui/format.ts';
+import { toast } from '../../ui/toast.ts';
 import { wording } from './wording.ts';
 
 const SENT_AT_ONCE = 3;

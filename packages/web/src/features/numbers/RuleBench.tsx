@@ -3,11 +3,11 @@ import { useMutation } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { toast } from 'sonner';
 import { call, uploadFile } from '../../app/client.ts';
 import { count } from '../../ui/format.ts';
 import { saveFile } from '../../ui/saveFile.ts';
 import { Empty, Refusals } from '../../ui/states.tsx';
+import { toast } from '../../ui/toast.ts';
 import { useBench } from './useBench.ts';
 import { wording } from './wording.ts';
 import {

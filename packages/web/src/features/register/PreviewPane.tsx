@@ -1,11 +1,11 @@
 import { api, type RegisterRow } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { toast } from 'sonner';
 import { addressOf, ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { count } from '../../ui/format.ts';
 import { Loading } from '../../ui/states.tsx';
+import { toast } from '../../ui/toast.ts';
 import { nextSentence } from '../document/sentences.ts';
 import { SmallPicture } from '../viewer/SmallPicture.tsx';
 import { wording } from './wording.ts';

@@ -1,4 +1,4 @@
-import { api, ConfigurationPackage } from '@kanonos/contract';
+import { api, type ConfigurationPackage } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call, uploadFile } from '../../app/client.ts';
@@ -7,7 +7,7 @@ import { useCommand } from '../../app/useCommand.ts';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count } from '../../ui/format.ts';
 import { ReasonField } from '../../ui/ReasonField.tsx';
-import { Failed, Loading } from '../../ui/states.tsx';
+import { Loading, Refusals } from '../../ui/states.tsx';
 import { Differences } from './Differences.tsx';
 import { wording } from './wording.ts';
 
@@ -47,9 +47,8 @@ export const ReadRulesDialog = ({ close }: { close: () => void }) => {
       return;
     }
     try {
-      const read = ConfigurationPackage.safeParse(JSON.parse(await file.text()));
-      if (read.success) setWanted(read.data);
-      else setProblem(`${file.name}: ${read.error.issues[0]?.path.join(' › ')}: ${read.error.issues[0]?.message}`);
+      // Whether it is a configuration is judged by the trial, which names the place of what is wrong.
+      setWanted(JSON.parse(await file.text()) as ConfigurationPackage);
     } catch {
       setProblem(wording.isNotValidJson(file.name));
     }
@@ -92,7 +91,7 @@ export const ReadRulesDialog = ({ close }: { close: () => void }) => {
         (trial.isPending ? (
           <Loading what={wording.thePreview} />
         ) : trial.error ? (
-          <Failed error={trial.error} />
+          <Refusals error={trial.error} />
         ) : (
           <div className="max-h-[44vh] overflow-y-auto">
             <p className="mb-1">

@@ -2,15 +2,14 @@ import { api, type TypeRule, type TypeTrial } from '@kanonos/contract';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { toast } from 'sonner';
 import { call, refreshAll } from '../../app/client.ts';
-
 import { DateField } from '../../ui/DateField.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { count, showDay } from '../../ui/format.ts';
 import { ReasonField } from '../../ui/ReasonField.tsx';
 import { Failed, Loading } from '../../ui/states.tsx';
 import { Tick } from '../../ui/Tick.tsx';
+import { toast } from '../../ui/toast.ts';
 import { Differences } from './Differences.tsx';
 import { wording } from './wording.ts';
 import type { Edited } from './words.ts';

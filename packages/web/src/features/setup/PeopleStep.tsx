@@ -1,13 +1,13 @@
 import { api } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { ask, call, refreshAll } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
 import { CommandButton, TextArea, TextField } from '../../ui/controls.tsx';
 import { count } from '../../ui/format.ts';
 import { Refusals } from '../../ui/states.tsx';
+import { toast } from '../../ui/toast.ts';
 import { type PersonLine, readPeople } from './peopleLines.ts';
 import { wording } from './wording.ts';
 

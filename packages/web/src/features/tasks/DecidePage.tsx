@@ -2,7 +2,6 @@ import { api, type BodyOf, type Task } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
-import { toast } from 'sonner';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
@@ -12,6 +11,7 @@ import { count, fingerprint, saidWords, showDay, showInstantDay } from '../../ui
 import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
 import { SignBox } from '../../ui/SignBox.tsx';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
+import { toast } from '../../ui/toast.ts';
 import { useFilesToOpen } from '../../ui/useFilesToOpen.ts';
 import { Commenting } from '../comments/Commenting.tsx';
 import { CommentsPanel } from '../comments/CommentsPanel.tsx';

@@ -1,9 +1,9 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { useMe } from '../../../app/session.tsx';
 import { showInstant } from '../../../ui/format.ts';
 import { saveFile } from '../../../ui/saveFile.ts';
+import { toast } from '../../../ui/toast.ts';
 import type { Comparison } from '../useComparison.ts';
 import { wording } from '../wording.ts';
 import { canReport, makeReport } from './makeReport.ts';

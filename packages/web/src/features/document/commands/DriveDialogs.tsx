@@ -2,12 +2,12 @@ import { api, type DocumentPage, type Upload } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { toast } from 'sonner';
 import { ask } from '../../../app/client.ts';
 import { useCommand } from '../../../app/useCommand.ts';
 import { Actions, Dialog, TextArea } from '../../../ui/controls.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { Failed, Loading } from '../../../ui/states.tsx';
+import { toast } from '../../../ui/toast.ts';
 import { OriginalField } from '../OriginalField.tsx';
 import { wording } from '../wording.ts';
 

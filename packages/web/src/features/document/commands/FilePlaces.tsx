@@ -2,10 +2,10 @@ import { api, type DocumentPage } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { Copy } from 'lucide-react';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { ask } from '../../../app/client.ts';
 import { Actions, Dialog, Segments } from '../../../ui/controls.tsx';
 import { Failed, Loading } from '../../../ui/states.tsx';
+import { toast } from '../../../ui/toast.ts';
 import { wording } from '../wording.ts';
 
 const PROGRAMS = [
