@@ -2,14 +2,19 @@ import { type ComponentType, lazy } from 'react';
 import { queryClient } from './client.ts';
 
 const LOOK_EVERY = 50;
+const LOOKS = 100;
 
-/** Resolves when what is shown first has arrived, or at the first press of a key, a finger or the mouse. */
+const isShown = () => queryClient.isFetching() === 0 && document.querySelector('main h1, main [role="alert"]') !== null;
+
+/** Resolves when what is shown first has arrived, at the first press of a key, a finger or the mouse, or after five seconds. */
 const quiet = new Promise<void>((resolve) => {
   addEventListener('keydown', () => resolve(), { once: true, capture: true });
   addEventListener('pointerdown', () => resolve(), { once: true, capture: true });
-  const look = () => (queryClient.isFetching() > 0 ? void setTimeout(look, LOOK_EVERY) : resolve());
-  addEventListener('load', () => setTimeout(look, LOOK_EVERY * 4), { once: true });
-  if (document.readyState === 'complete') setTimeout(look, LOOK_EVERY * 4);
+  const look = (left: number) => {
+    if (left === 0 || isShown()) resolve();
+    else setTimeout(() => look(left - 1), LOOK_EVERY);
+  };
+  look(LOOKS);
 });
 
 /** A part of the frame that opens on a press: fetched once the first screen is there, so that it does not delay it. */
