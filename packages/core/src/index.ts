@@ -50,6 +50,8 @@ export * from './readings/readings.ts';
 export * from './refusalCodes.ts';
 export * from './result.ts';
 export * from './revisions/labels.ts';
+export * from './rounds/changeRound.ts';
+export * from './rounds/forecast.ts';
 export * from './routes/route.ts';
 export * from './routes/usualSteps.ts';
 export * from './rules/described.ts';

@@ -10,6 +10,10 @@ export const ROUND_EVENT_KINDS = [
   'round.rejected',
   'round.returned-to-step',
   'round.asked-again',
+  'assignment.reassigned',
+  'assignment.added',
+  'step.extended',
+  'step.skipped',
 ] as const;
 
 /**

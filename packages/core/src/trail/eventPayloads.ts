@@ -77,6 +77,10 @@ export type EventPayloads = {
   'round.rejected': { round: number; step: string };
   'round.asked-again': { round: number; version: number; step: string; people: string[] };
   'round.returned-to-step': { round: number; step: string };
+  'assignment.reassigned': { round: number; steps: string[]; from: string; to: string; reason: string };
+  'assignment.added': { round: number; step: string; person: string; reason: string };
+  'step.extended': { round: number; step: string; before: string | null; after: string; reason: string };
+  'step.skipped': { round: number; step: string; reason: string };
   'assignment.reminded': { people: number };
   'revision.recalled': { round: number; reason: string };
   'revision.released': Partial<Signed> & { now: boolean };

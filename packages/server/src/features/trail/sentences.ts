@@ -45,6 +45,13 @@ const SENTENCES: { [K in EventKind]: (p: EventPayloads[K], subject: Event['subje
   'round.asked-again': (p) =>
     `checked in version ${p.version} during the review: ${p.people.join(', ')} ${p.people.length === 1 ? 'is' : 'are'} asked again`,
   'round.returned-to-step': (p) => `returned it to ${p.step}`,
+  'assignment.reassigned': (p) => `reassigned ${p.steps.join(' and ')} from ${p.from} to ${p.to}`,
+  'assignment.added': (p) => `added ${p.person} to ${p.step}`,
+  'step.extended': (p) =>
+    p.before
+      ? `moved the due day of ${p.step} from ${day(p.before)} to ${day(p.after)}`
+      : `set the due day of ${p.step} to ${day(p.after)}`,
+  'step.skipped': (p) => `skipped ${p.step}`,
   'assignment.reminded': (p) => `sent ${p.people} a reminder to decide`,
   'revision.recalled': () => 'recalled it to draft',
   'revision.released': () => 'released it',

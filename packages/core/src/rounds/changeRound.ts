@@ -1,0 +1,69 @@
+import { type Refusal, refusal } from '../result.ts';
+import type { StepKind } from '../routes/route.ts';
+
+/** What can be done with a round that runs, beside deciding. */
+export const ROUND_CHANGES = [
+  'remind',
+  'reassign',
+  'take over',
+  'add person',
+  'extend',
+  'skip step',
+  'cancel',
+] as const;
+export type RoundChange = (typeof ROUND_CHANGES)[number];
+
+/** Who gives the command, towards this round. */
+export type RoundChanger = {
+  /** Releases or manages where the document is filed. */
+  isController: boolean;
+  startedIt: boolean;
+  /** Supervises somebody who is awaited now; for a reassignment, the person replaced. */
+  supervisesAwaited: boolean;
+};
+
+const MAY: Record<RoundChange, (who: RoundChanger) => boolean> = {
+  remind: (who) => who.isController || who.startedIt || who.supervisesAwaited,
+  reassign: (who) => who.isController || who.supervisesAwaited,
+  'take over': (who) => who.isController || who.supervisesAwaited,
+  'add person': (who) => who.isController,
+  extend: (who) => who.isController || who.supervisesAwaited,
+  'skip step': (who) => who.isController,
+  cancel: (who) => who.isController || who.startedIt,
+};
+
+/** Which changes somebody may make to a round at all. */
+export const roundChangesFor = (who: RoundChanger): RoundChange[] => ROUND_CHANGES.filter((change) => MAY[change](who));
+
+export type RoundStep = {
+  name: string;
+  kind: StepKind;
+  state: 'waiting' | 'open' | 'done' | 'rejected' | 'not needed';
+};
+
+/**
+ * Why a step cannot be skipped: none is open, or no other approval step has signed or will, because a document must not be released
+ * that nobody has approved.
+ */
+export const decideSkip = (steps: readonly RoundStep[]): Refusal[] => {
+  const open = steps.find((step) => step.state === 'open');
+  if (!open) return [refusal('no_step_open')];
+  const others = steps.filter((step) => step !== open && step.kind === 'approval' && step.state !== 'not needed');
+  return open.kind === 'approval' && others.length === 0 ? [refusal('skips_last_approval', { step: open.name })] : [];
+};
+
+/** Somebody newly asked in a step: must be able to decide there. */
+export type NewAssignee = {
+  name: string;
+  isActive: boolean;
+  isOutside: boolean;
+  /** Asked in this step already, whatever the answer. */
+  isInStep: boolean;
+};
+
+/** Why a person cannot be asked in a step; outside parties review, and do not approve. */
+export const decideNewAssignee = (step: Pick<RoundStep, 'name' | 'kind'>, person: NewAssignee): Refusal[] => {
+  if (!person.isActive) return [refusal('person_inactive', { who: person.name })];
+  if (person.isInStep) return [refusal('already_in_step', { who: person.name, step: step.name })];
+  return person.isOutside && step.kind === 'approval' ? [refusal('outside_approver', { who: person.name })] : [];
+};
