@@ -53,6 +53,10 @@ export type FileToOpen = z.infer<typeof FileToOpen>;
 export const ToSign = z.object({ digest: z.string(), asksForName: z.boolean(), files: z.array(FileToOpen) });
 export type ToSign = z.infer<typeof ToSign>;
 
+/** Days on which a person is away, with who acts for them. */
+export const AbsenceInfo = z.object({ id: Id, from: Day, to: Day, deputy: PersonRef.nullable() });
+export const AbsenceBody = z.strictObject({ from: Day, to: Day, deputyId: Id.nullable() });
+
 /** A document is addressed by its id or its number. */
 export const DocumentParam = z.strictObject({ document: z.string().min(1).max(100) });
 

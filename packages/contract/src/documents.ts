@@ -154,6 +154,10 @@ export const StepInfo = z.object({
   openedAt: Instant.nullable(),
   assignments: z.array(AssignmentInfo),
 });
+/** The day by which half, four fifths and nineteen twentieths of like cases are done. */
+export const Forecast = z.object({ half: Day, mostly: Day, nearlyAll: Day });
+export type Forecast = z.infer<typeof Forecast>;
+
 export const RoundInfo = z.object({
   id: Id,
   n: z.number().int(),
@@ -164,6 +168,8 @@ export const RoundInfo = z.object({
   message: z.string(),
   blockers: z.array(RefusalSchema),
   digest: z.string().nullable(),
+  /** When a running round will be done; null where it is blocked or has ended. */
+  forecast: Forecast.nullable(),
   steps: z.array(StepInfo),
 });
 export type RoundInfo = z.infer<typeof RoundInfo>;

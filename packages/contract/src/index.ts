@@ -19,6 +19,7 @@ import { people } from './people.ts';
 import { programs } from './programs.ts';
 import { reading } from './reading.ts';
 import { rights } from './rights.ts';
+import { rounds } from './rounds.ts';
 import { rules } from './rules.ts';
 import { session } from './session.ts';
 import { setup } from './setup.ts';
@@ -55,6 +56,7 @@ export * from './problems.ts';
 export * from './programs.ts';
 export * from './reading.ts';
 export * from './rights.ts';
+export * from './rounds.ts';
 export * from './rules.ts';
 export * from './session.ts';
 export * from './setup.ts';
@@ -85,6 +87,7 @@ export const api = {
   evidence,
   numbers,
   rights,
+  rounds,
   rules,
   bulk,
   filing,

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { Day, DocumentParam, Id, Instant, RefusalSchema, Seen, State, ToSign, text } from './common.ts';
 import { documentCommand } from './documentCommand.ts';
+import { Forecast } from './documents.ts';
 import { endpoint } from './endpoint.ts';
 
 const Reason = text(2000, 1);
@@ -49,6 +50,8 @@ export const lifeEndpoints = {
           problem: z.string().nullable(),
         }),
       ),
+      /** When it would be done if it were submitted today; null where nobody would be asked. */
+      forecast: Forecast.nullable(),
     }),
     problems: ['not_found', 'right_missing', 'wrong_state'],
   }),

@@ -1,6 +1,6 @@
 import { ORGANISATION_RIGHTS } from '@kanonos/core';
 import { z } from 'zod';
-import { Day, Id, PersonRef, RowVersion, text } from './common.ts';
+import { AbsenceBody, AbsenceInfo, Day, Id, PersonRef, RowVersion, text } from './common.ts';
 import { endpoint } from './endpoint.ts';
 
 export const UnitKind = z.enum(['department', 'role', 'group', 'site']);
@@ -175,6 +175,36 @@ export const people = {
     body: z.strictObject({ to: Day }),
     answer: PersonDetail,
     problems: ['not_found', 'absence_days', 'input_invalid'],
+  }),
+  absences: endpoint({
+    id: 'absencesOfPerson',
+    feature: 'people',
+    method: 'GET',
+    path: '/api/people/:id/absences',
+    summary: 'Absences of a person that have not ended, for the supervisor and whoever keeps people',
+    params: PersonParam,
+    answer: z.object({ absences: z.array(AbsenceInfo) }),
+    problems: ['not_found'],
+  }),
+  addAbsence: endpoint({
+    id: 'addAbsenceOfPerson',
+    feature: 'people',
+    method: 'POST',
+    path: '/api/people/:id/absences',
+    summary: 'Enter an absence for somebody else, with a deputy',
+    params: PersonParam,
+    body: AbsenceBody,
+    answer: z.object({ id: Id }),
+    problems: ['absence_days', 'deputy_self', 'deputy_outside', 'person_inactive', 'input_invalid', 'not_found'],
+  }),
+  endAbsence: endpoint({
+    id: 'endAbsenceOfPerson',
+    feature: 'people',
+    method: 'DELETE',
+    path: '/api/people/:id/absences/:absence',
+    summary: 'Delete an absence of somebody else',
+    params: z.strictObject({ id: Id, absence: Id }),
+    problems: ['not_found'],
   }),
   deactivate: endpoint({
     id: 'deactivatePerson',

@@ -1,6 +1,6 @@
 import { CONFIDENTIALITIES, FORBIDDEN, ORGANISATION_RIGHTS } from '@kanonos/core';
 import { z } from 'zod';
-import { Day, Id, Instant, PersonRef, RowVersion } from './common.ts';
+import { AbsenceBody, AbsenceInfo, Day, Id, Instant, PersonRef, RowVersion } from './common.ts';
 import { endpoint } from './endpoint.ts';
 
 export const MailMode = z.enum(['at once', 'daily', 'desk only']);
@@ -18,6 +18,8 @@ export const Me = z.object({
   mailMode: MailMode,
   organisationRights: z.array(z.enum(ORGANISATION_RIGHTS)),
   mayRegister: z.boolean(),
+  /** Controls documents or supervises people: sees rounds that others are asked in. */
+  overseesRounds: z.boolean(),
   managesFolders: z.boolean(),
   supervises: z.number().int(),
   rowVersion: RowVersion,
@@ -111,7 +113,7 @@ export const session = {
     path: '/api/profile/absences',
     summary: 'One’s own absences with deputies, and whom one is acting for',
     answer: z.object({
-      mine: z.array(z.object({ id: Id, from: Day, to: Day, deputy: PersonRef.nullable() })),
+      mine: z.array(AbsenceInfo),
       standingInFor: z.array(z.object({ person: PersonRef, from: Day, to: Day })),
     }),
   }),
@@ -121,7 +123,7 @@ export const session = {
     method: 'POST',
     path: '/api/profile/absences',
     summary: 'Enter an absence with a deputy',
-    body: z.strictObject({ from: Day, to: Day, deputyId: Id.nullable() }),
+    body: AbsenceBody,
     answer: z.object({ id: Id }),
     problems: ['absence_days', 'deputy_self', 'deputy_outside', 'person_inactive', 'input_invalid', 'not_found'],
   }),

@@ -2,6 +2,7 @@ import { Readable } from 'node:stream';
 import { addDays } from '@kanonos/core';
 import {
   type App,
+  absences,
   authoring,
   blueprints,
   comments,
@@ -23,7 +24,6 @@ import {
   runDueWork,
   runImport,
   seedOrganisation,
-  session,
   takeIncomingFiles,
   takeText,
   takeUpload,
@@ -80,7 +80,7 @@ export const loadDemo = async (app: App, clock: Clock, today: Date): Promise<{ d
   };
   for (const [i, document] of all.entries()) layOut(context, document, i);
   add(at(1, 20), async () => {
-    await session.addAbsence(app, await as('mara.quill'), {
+    await absences.addAbsence(app, await as('mara.quill'), {
       from: addDays(day, -1),
       to: addDays(day, 6),
       deputyId: idOf(ids, 'uwe.marten'),

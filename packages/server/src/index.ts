@@ -28,6 +28,7 @@ export {
   type SeededOrganisation,
   seedOrganisation,
 } from './features/rules/index.ts';
+export * as absences from './features/session/absences.ts';
 export * as session from './features/session/service.ts';
 export { beginEmpty } from './features/setup/index.ts';
 export * as templates from './features/templates/service.ts';

@@ -25,13 +25,18 @@ export const rounds = {
   no_step_open: at(409, 'No step of this round is open. It continues when its blockers are removed.'),
   skips_last_approval: at(
     409,
-    (p) => `“${p.step}” is the only approval of this round. Reassign it instead; a document is not released without an approval.`,
+    (p) =>
+      `“${p.step}” is the only approval of this round. Reassign it instead; a document is not released without an approval.`,
   ),
   already_in_step: at(409, (p) => `${p.who} is already assigned to “${p.step}”.`, 'Person'),
   outside_approver: at(422, (p) => `${p.who} belongs to an outside party and cannot approve.`, 'Person'),
   not_awaited: at(409, (p) => `${p.who} has no open assignment in this round.`, 'Person'),
   round_change_forbidden: at(403, (p) => `You may not ${p.change} in this round.`),
-  due_day_past: at(422, 'Choose today or a later day.', 'Due day'),
+  author_only_approver: at(
+    409,
+    (p) => `${p.who} is an author of this revision and would be its only approver.`,
+    'Person',
+  ),
   signing_wrong: at(403, 'Check your sign-in name and password. Nothing was signed.', 'Password'),
   signing_needs_name: at(
     403,

@@ -1,6 +1,12 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { addWorkingDays, isWorkingDay, type WorkingCalendar, workingDaysBetween } from './workingDays.ts';
+import {
+  addWorkingDays,
+  isWorkingDay,
+  type WorkingCalendar,
+  workingDayCounter,
+  workingDaysBetween,
+} from './workingDays.ts';
 import { addDays, addMonths, dayInWords, dayOf, firstInstantOf, isDay } from './zone.ts';
 
 const calendar: WorkingCalendar = { week: [1, 2, 3, 4, 5], holidays: new Set(['2026-12-08']) };
@@ -62,4 +68,17 @@ test('counting working days is the reverse of adding them', () => {
       return isWorkingDay(to, calendar) && workingDaysBetween(from, to, calendar) === n;
     }),
   );
+});
+
+test('counting working days between many pairs gives the same as counting one by one', () => {
+  const calendar = { week: [1, 2, 3, 4, 5], holidays: new Set(['2026-12-08', '2026-12-25']) };
+  const count = workingDayCounter('2026-11-01', '2027-01-31', calendar);
+  for (const from of ['2026-11-01', '2026-11-27', '2026-12-07', '2026-12-24'])
+    for (const to of ['2026-11-29', '2026-12-08', '2026-12-31', '2027-01-31'])
+      if (from <= to) expect(count(from, to)).toBe(workingDaysBetween(from, to, calendar));
+});
+
+test('a counter of working days takes days outside of its span as the ends', () => {
+  const count = workingDayCounter('2026-11-02', '2026-11-06', { week: [1, 2, 3, 4, 5], holidays: new Set() });
+  expect(count('2020-01-01', '2030-01-01')).toBe(4);
 });

@@ -43,3 +43,22 @@ export const workingDaysBetween = (from: string, to: string, calendar: WorkingCa
   }
   return count;
 };
+
+/**
+ * Counts working days between many pairs of days within a span, each in constant time; like `workingDaysBetween`, and days outside of
+ * the span count as its ends.
+ */
+export const workingDayCounter = (
+  first: string,
+  last: string,
+  calendar: WorkingCalendar,
+): ((from: string, to: string) => number) => {
+  const upTo = new Map<string, number>();
+  let count = 0;
+  for (let day = first; day <= last; day = addDays(day, 1)) {
+    if (day > first && isWorkingDay(day, calendar)) count++;
+    upTo.set(day, count);
+  }
+  const at = (day: string) => (day < first ? 0 : (upTo.get(day) ?? count));
+  return (from, to) => at(to) - at(from);
+};

@@ -33,30 +33,37 @@ const step = (kind: RoundStep['kind'], state: RoundStep['state']): RoundStep => 
 });
 
 describe('skipping a step', () => {
+  const codes = (steps: RoundStep[], signedByOther = false) => decideSkip(steps, signedByOther).map((r) => r.code);
+
   it('is possible for a review', () => {
-    expect(decideSkip([step('review', 'open'), step('approval', 'waiting')])).toEqual([]);
+    expect(codes([step('review', 'open'), step('approval', 'waiting')])).toEqual([]);
   });
 
   it('needs an open step', () => {
-    expect(decideSkip([step('review', 'done'), step('approval', 'waiting')]).map((r) => r.code)).toEqual([
-      'no_step_open',
-    ]);
+    expect(codes([step('review', 'done'), step('approval', 'waiting')])).toEqual(['no_step_open']);
   });
 
-  it('never leaves a round without an approval', () => {
-    expect(decideSkip([step('review', 'done'), step('approval', 'open')])).toEqual([
+  it('never leaves a round without the approval of somebody who is no author', () => {
+    expect(decideSkip([step('review', 'done'), step('approval', 'open')], false)).toEqual([
       { code: 'skips_last_approval', params: { step: 'approval open' } },
     ]);
-    expect(decideSkip([step('approval', 'not needed'), step('approval', 'open')]).map((r) => r.code)).toEqual([
-      'skips_last_approval',
-    ]);
-    expect(decideSkip([step('approval', 'done'), step('approval', 'open')])).toEqual([]);
-    expect(decideSkip([step('approval', 'open'), step('approval', 'waiting')])).toEqual([]);
+    expect(codes([step('approval', 'not needed'), step('approval', 'open')])).toEqual(['skips_last_approval']);
+    // Signed, but by an author: that alone is not enough.
+    expect(codes([step('approval', 'done'), step('approval', 'open')])).toEqual(['skips_last_approval']);
+    expect(codes([step('approval', 'done'), step('approval', 'open')], true)).toEqual([]);
+    expect(codes([step('approval', 'open'), step('approval', 'waiting')])).toEqual([]);
   });
 });
 
 describe('asking somebody else in a step', () => {
-  const person = { name: 'Uwe Marten', isActive: true, isOutside: false, isInStep: false };
+  const person = {
+    name: 'Uwe Marten',
+    isActive: true,
+    isOutside: false,
+    isInStep: false,
+    isAuthor: false,
+    othersApprove: false,
+  };
   const codes = (kind: RoundStep['kind'], given: Partial<typeof person>) =>
     decideNewAssignee(step(kind, 'open'), { ...person, ...given }).map((r) => r.code);
 
@@ -66,5 +73,10 @@ describe('asking somebody else in a step', () => {
   it('lets outside parties review and not approve', () => {
     expect(codes('review', { isOutside: true })).toEqual([]);
     expect(codes('approval', { isOutside: true })).toEqual(['outside_approver']);
+  });
+  it('never makes an author the only approver', () => {
+    expect(codes('approval', { isAuthor: true })).toEqual(['author_only_approver']);
+    expect(codes('approval', { isAuthor: true, othersApprove: true })).toEqual([]);
+    expect(codes('review', { isAuthor: true })).toEqual([]);
   });
 });

@@ -42,14 +42,15 @@ export type RoundStep = {
 };
 
 /**
- * Why a step cannot be skipped: none is open, or no other approval step has signed or will, because a document must not be released
- * that nobody has approved.
+ * Why a step cannot be skipped: none is open, or without it nobody but an author approves, because a document must not be released that
+ * nobody else has approved. `signedByOther` tells whether somebody who is no author has signed in this round.
  */
-export const decideSkip = (steps: readonly RoundStep[]): Refusal[] => {
+export const decideSkip = (steps: readonly RoundStep[], signedByOther: boolean): Refusal[] => {
   const open = steps.find((step) => step.state === 'open');
   if (!open) return [refusal('no_step_open')];
-  const others = steps.filter((step) => step !== open && step.kind === 'approval' && step.state !== 'not needed');
-  return open.kind === 'approval' && others.length === 0 ? [refusal('skips_last_approval', { step: open.name })] : [];
+  if (open.kind !== 'approval') return [];
+  const approvesLater = steps.some((step) => step.kind === 'approval' && step.state === 'waiting');
+  return approvesLater || signedByOther ? [] : [refusal('skips_last_approval', { step: open.name })];
 };
 
 /** Somebody newly asked in a step: must be able to decide there. */
@@ -59,11 +60,16 @@ export type NewAssignee = {
   isOutside: boolean;
   /** Asked in this step already, whatever the answer. */
   isInStep: boolean;
+  isAuthor: boolean;
+  /** Somebody else who is no author approves in this round, or has. */
+  othersApprove: boolean;
 };
 
-/** Why a person cannot be asked in a step; outside parties review, and do not approve. */
+/** Why a person cannot be asked in a step; outside parties review and do not approve, and an author is never the only approver. */
 export const decideNewAssignee = (step: Pick<RoundStep, 'name' | 'kind'>, person: NewAssignee): Refusal[] => {
   if (!person.isActive) return [refusal('person_inactive', { who: person.name })];
   if (person.isInStep) return [refusal('already_in_step', { who: person.name, step: step.name })];
-  return person.isOutside && step.kind === 'approval' ? [refusal('outside_approver', { who: person.name })] : [];
+  if (step.kind !== 'approval') return [];
+  if (person.isOutside) return [refusal('outside_approver', { who: person.name })];
+  return person.isAuthor && !person.othersApprove ? [refusal('author_only_approver', { who: person.name })] : [];
 };

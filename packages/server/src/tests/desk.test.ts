@@ -3,7 +3,7 @@ import { addDays, type RevisionState } from '@kanonos/core';
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest';
 import { counts, desk } from '../features/desk/service.ts';
 import { revisionRead } from '../features/reading/service.ts';
-import { addAbsence } from '../features/session/service.ts';
+import { addAbsence } from '../features/session/absences.ts';
 import { history } from '../features/trail/service.ts';
 import { changed } from '../platform/db/connect.ts';
 import { openOrganisation, type TestOrganisation } from './organisation.ts';

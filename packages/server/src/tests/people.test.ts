@@ -12,7 +12,8 @@ import {
   personDetail,
   setMembership,
 } from '../features/people/service.ts';
-import { absences, addAbsence, changePassword, changeProfile, endAbsence, me } from '../features/session/service.ts';
+import { absences, addAbsence, endAbsence } from '../features/session/absences.ts';
+import { changePassword, changeProfile, me } from '../features/session/service.ts';
 import { trailPage } from '../features/trail/service.ts';
 import { SYSTEM_CLOCK } from '../platform/app.ts';
 import { passwordWeakness } from '../platform/auth/passwords.ts';

@@ -6,7 +6,7 @@ import { addComment } from '../features/comments/service.ts';
 import { takeUpload } from '../features/content/uploads.ts';
 import { changeUnit } from '../features/people/service.ts';
 import { decide, recall, resolveComment, submissionRoute } from '../features/rounds/service.ts';
-import { addAbsence } from '../features/session/service.ts';
+import { addAbsence } from '../features/session/absences.ts';
 import { changed, rows } from '../platform/db/connect.ts';
 import { codeOf, PASSWORD } from './organisation.ts';
 import { withOrganisation } from './withOrganisation.ts';

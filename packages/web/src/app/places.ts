@@ -17,6 +17,7 @@ export const placesFor = (me: Me, counts: Counts | undefined): PlaceGroup[] => {
         { to: '/', text: wording.desk, count: counts?.desk, hot: true, end: true },
         { to: '/register', text: wording.register, count: counts?.register },
         { to: '/reading', text: wording.reading, count: counts?.reading },
+        ...(me.overseesRounds ? [{ to: '/rounds', text: wording.rounds }] : []),
         ...(me.mayRegister ? [{ to: '/intake', text: wording.incoming, count: counts?.incomingFiles }] : []),
       ],
     },

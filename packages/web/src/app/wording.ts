@@ -33,6 +33,7 @@ export const wording = {
   pastDaysShowWhatWasIn:
     "Past days show what was in force then; future days include scheduled releases. Folder, owner and rights are always today's.",
   people: 'People',
+  rounds: 'Rounds',
   reading: 'Reading',
   register: 'Register',
   showTheRegisterAndDocumentsAs: 'Show the register and documents as of',

@@ -171,6 +171,7 @@ export const approvalTask = (changes: Partial<Task> = {}): Task => ({
     message: '',
     blockers: [],
     digest: null,
+    forecast: null,
     steps: [],
   },
   decisions: ['approve', 'reject'],

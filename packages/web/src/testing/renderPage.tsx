@@ -23,6 +23,7 @@ export const ME: Me = {
   mailMode: 'at once',
   organisationRights: [],
   mayRegister: true,
+  overseesRounds: true,
   managesFolders: false,
   supervises: 0,
   rowVersion: 1,

@@ -20,7 +20,7 @@ type Passage = { document: DocumentRow; revision: RevisionRow; round: store.Roun
 
 const linkTo = (document: DocumentRow) => ({
   path: workAddress(document.number),
-  label: ' the document',
+  label: 'Open the document',
 });
 
 /**

@@ -2,17 +2,24 @@ import { api } from '@kanonos/contract';
 import type { App } from '../../platform/app.ts';
 import { done, type Mount } from '../../platform/http/mount.ts';
 import type { Viewer } from '../access/index.ts';
+import { bottlenecks, pastAnswers } from './bottlenecks.ts';
+import { changeRounds } from './changes.ts';
+import { openRounds } from './openRounds.ts';
 import * as service from './service.ts';
 import { task } from './views.ts';
 
 export const roundsRoutes = (app: App, mount: Mount<Viewer>): void => {
-  const { documents: d, tasks: t, comments: c } = api;
+  const { documents: d, tasks: t, comments: c, rounds: r } = api;
   mount(d.submit, ({ viewer, params, body }) => service.submit(app, viewer, params.document, body));
   mount(d.submissionRoute, ({ viewer, params }) => service.submissionRoute(app, viewer, params.document));
   mount(d.recall, ({ viewer, params, body }) => done(service.recall(app, viewer, params.document, body)));
   mount(t.task, ({ viewer, params }) => task(app, viewer, params.assignment));
   mount(t.decide, ({ viewer, params, body }) => service.decide(app, viewer, params.assignment, body));
   mount(t.remind, ({ viewer, params }) => service.remind(app, viewer, params.document));
+  mount(r.open, ({ viewer, query }) => openRounds(app, viewer, query));
+  mount(r.change, ({ viewer, body }) => changeRounds(app, viewer, body));
+  mount(r.bottlenecks, ({ viewer, query }) => bottlenecks(app, viewer, query));
+  mount(r.pastAnswers, ({ viewer, query }) => pastAnswers(app, viewer, query));
   // Resolving a comment moves on the round that waited for it.
   mount(c.resolve, ({ viewer, params, body }) =>
     done(service.resolveComment(app, viewer, params.document, params.comment, body.resolution)),

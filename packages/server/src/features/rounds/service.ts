@@ -1,7 +1,6 @@
 import { type AnswerOf, type api, type BodyOf, sentenceOf } from '@kanonos/contract';
 import {
   type Decision,
-  dayInWords,
   dayOf,
   hasRight,
   type Refusal,
@@ -32,8 +31,12 @@ import { findRevision, type RevisionRow } from '../revisions/index.ts';
 import { policyOf, type TypeRow } from '../rules/index.ts';
 import { type CheckedSigning, type Credentials, checkSigning, getRecord, type Signed, sign } from '../signing/index.ts';
 import { type Assigned, answerRefusals, openAssignment } from './assignment.ts';
-import { advance, askAgainAfterCheckIn, stopRun } from './progress.ts';
+import { forecastRounds } from './forecasting.ts';
+import { advance, askAgainAfterCheckIn } from './progress.ts';
+import { recallRound } from './recallRound.ts';
+import { remindRound } from './remind.ts';
 import * as store from './store.ts';
+import { listAbsences } from './storePast.ts';
 
 export { roundsOf, task } from './views.ts';
 
@@ -127,7 +130,19 @@ export const submissionRoute = async (
   const ids = resolved.flatMap(({ people }) => (people.ok ? people.value : []));
   const names = await namesOf(app.db, ids);
   const route = routeOf(policyOf(type), work.change_kind);
+  const ahead = resolved.map(({ step, people }) => ({
+    ...step,
+    positive: 0,
+    awaited: (people.ok ? people.value : []).map((personId) => ({ personId, askedAt: null })),
+  }));
+  const [forecast = null] = await forecastRounds(
+    app,
+    app.db,
+    [{ type: type.code, steps: ahead }],
+    await listAbsences(app.db, ids, day),
+  );
   return {
+    forecast,
     name: route.name,
     changeKind: work.change_kind,
     steps: resolved.map(({ step, people }) => ({
@@ -348,28 +363,7 @@ export const recall = (
     const round = revision && (await store.findOpenRound(work.trx, revision.id));
     if (!revision || !round) throw refused('round_ended');
     await store.lockRound(work.trx, round.id);
-    const waiting = (await store.listAssignments(work.trx, [round.id]))
-      .filter((a) => a.state === 'open')
-      .map((a) => a.person_id);
-    await stopRun(work, { document: opened.document, revision, round }, reason);
-    work.record({
-      kind: 'revision.recalled',
-      subject: subjectOf(opened.document, revision),
-      payload: { round: round.n, reason },
-    });
-    await notify(
-      app,
-      work,
-      waiting.filter((id) => id !== viewer.id),
-      {
-        kind: 'round ended',
-        about: opened.document.id,
-        subject: `${opened.document.number} ${revision.label} was recalled`,
-        lead: `${viewer.name} recalled it; your decision is no longer needed.`,
-        quote: reason,
-        link: { path: '/', label: 'Open my Desk' },
-      },
-    );
+    await recallRound(app, work, viewer, { opened, revision, round }, reason);
   });
 
 /** Resolves a comment; a round that waited for it moves on in the same transaction. */
@@ -409,27 +403,7 @@ export const remind = (app: App, viewer: Viewer, ref: string): Promise<{ reminde
       throw refused('wrong_state', { command: 'remind', state: opened.work?.state ?? 'none in work' });
     if (round.started_by !== viewer.id && !opened.rights.has('release') && !opened.rights.has('manage'))
       throw refused('right_missing', { right: 'release' });
-    const open = (await store.listAssignments(work.trx, [round.id])).filter((a) => a.state === 'open');
-    for (const assignment of open) {
-      await notify(app, work, [assignment.person_id], {
-        kind: 'reminder',
-        about: opened.document.id,
-        subject: `Reminder: ${opened.document.number} ${opened.work.label} is waiting for you`,
-        lead: `${viewer.name} reminds you that ${opened.work.title} has been waiting for your decision since ${assignment.opened_at ? dayInWords(dayOf(assignment.opened_at, work.organisation.zone)) : 'it was submitted'}.`,
-        link: { path: `/tasks/${assignment.id}`, label: 'Decide' },
-      });
-    }
-    await store.noteReminded(
-      work.trx,
-      open.map((a) => a.id),
-      work.now,
-    );
-    work.record({
-      kind: 'assignment.reminded',
-      subject: subjectOf(opened.document, opened.work),
-      payload: { people: open.length },
-    });
-    return { reminded: open.length };
+    return { reminded: await remindRound(app, work, viewer, { opened, revision: opened.work, round }) };
   });
 
 /** Whose deputy a person is on a day. */

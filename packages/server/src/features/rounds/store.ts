@@ -189,6 +189,16 @@ export const reopenSteps = async (trx: Trx, roundId: string, from: number) => {
   );
 };
 
+/** Gives assignments to another person, who has still to be asked. */
+export const giveAssignments = (trx: Trx, ids: string[], personId: string) =>
+  rows(
+    trx,
+    `update assignments set person_id = :personId, state = 'waiting', opened_at = null, reminded_at = null, row_version = row_version + 1 where id = any(:ids::uuid[]) and state in ('waiting', 'open')`,
+    { ids, personId },
+  );
+export const setDue = (trx: Trx, id: string, due: string) =>
+  rows(trx, 'update steps set due_on = :due where id = :id', { id, due });
+
 export const listDeputies = (db: Db | Trx, personIds: string[], day: string) =>
   rows<{ person_id: string; deputy_id: string; name: string }>(
     db,

@@ -17,7 +17,10 @@ import {
 import { getType } from '../rules/index.ts';
 import { filesToOpen, getRecord, nameAssignees, signaturesOf } from '../signing/index.ts';
 import { answerRefusals, openAssignment } from './assignment.ts';
+import { forecastRounds } from './forecasting.ts';
+import { stepsAhead } from './stepsAhead.ts';
 import * as store from './store.ts';
+import { listAbsences } from './storePast.ts';
 
 const ruleWords = (rule: store.StepRow['rule']) => (rule.kind === 'k of n' ? `${rule.k} of the assignees` : rule.kind);
 
@@ -46,6 +49,8 @@ export const roundsOf = async (
       )
     ).map((d) => [d.person_id, { id: d.deputy_id, name: d.name }]),
   );
+  const running = rounds.find((round) => round.state === 'running' && !round.held_up);
+  const forecast = running && (await forecastOf(app, db, document, steps, assignments, running.id));
   return rounds.map((round) => ({
     id: round.id,
     n: round.n,
@@ -56,6 +61,7 @@ export const roundsOf = async (
     message: round.message,
     blockers: round.held_up ?? [],
     digest: round.digest,
+    forecast: (round === running && forecast) || null,
     steps: steps
       .filter((step) => step.round_id === round.id)
       .map((step) => ({
@@ -90,6 +96,30 @@ export const roundsOf = async (
           }),
       })),
   }));
+};
+
+/** When a running round will be done. */
+const forecastOf = async (
+  app: App,
+  db: Db,
+  document: Opened['document'],
+  steps: readonly store.StepRow[],
+  assignments: readonly (store.AssignmentRow & { round_id: string })[],
+  roundId: string,
+) => {
+  const day = dayOf(app.clock(), (await app.organisation()).zone);
+  const own = steps
+    .filter((step) => step.round_id === roundId)
+    .map((step) => ({ ...step, assignments: assignments.filter((one) => one.step_id === step.id) }));
+  const awaited = assignments.filter((one) => one.round_id === roundId).map((one) => one.person_id);
+  const { code } = await getType(db, document.type_id);
+  const [forecast] = await forecastRounds(
+    app,
+    db,
+    [{ type: code, steps: stepsAhead(own) }],
+    await listAbsences(db, awaited, day),
+  );
+  return forecast;
 };
 
 const strip = ({ assignmentId: _a, personId: _p, ...signature }: Awaited<ReturnType<typeof signaturesOf>>[number]) =>

@@ -1,8 +1,9 @@
 import { api } from '@kanonos/contract';
 import type { Response } from 'express';
 import type { App } from '../../platform/app.ts';
-import type { Mount } from '../../platform/http/mount.ts';
+import { done, type Mount } from '../../platform/http/mount.ts';
 import type { Viewer } from '../access/index.ts';
+import * as absences from './absences.ts';
 import * as service from './service.ts';
 
 export const COOKIE = 'kanonos';
@@ -33,12 +34,14 @@ export const sessionRoutes = (app: App, mount: Mount<Viewer>): void => {
     await service.changePassword(app, viewer, body);
     return {};
   });
-  mount(api.session.absences, ({ viewer }) => service.absences(app, viewer));
-  mount(api.session.addAbsence, ({ viewer, body }) => service.addAbsence(app, viewer, body));
-  mount(api.session.endAbsence, async ({ viewer, params }) => {
-    await service.endAbsence(app, viewer, params.id);
-    return {};
-  });
+  mount(api.session.absences, ({ viewer }) => absences.absences(app, viewer));
+  mount(api.session.addAbsence, ({ viewer, body }) => absences.addAbsence(app, viewer, body));
+  mount(api.session.endAbsence, ({ viewer, params }) => done(absences.endAbsence(app, viewer, params.id)));
+  mount(api.people.absences, ({ viewer, params }) => absences.absencesOfPerson(app, viewer, params.id));
+  mount(api.people.addAbsence, ({ viewer, params, body }) => absences.addAbsence(app, viewer, body, params.id));
+  mount(api.people.endAbsence, ({ viewer, params }) =>
+    done(absences.endAbsence(app, viewer, params.absence, params.id)),
+  );
   mount(api.session.passwordLink, ({ params }) => service.passwordLink(app, params.token));
   mount(api.session.setPassword, async ({ params, body }) => {
     await service.setPasswordByLink(app, params.token, body.password);

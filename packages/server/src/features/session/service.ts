@@ -1,9 +1,8 @@
 import { createHash, randomBytes } from 'node:crypto';
 import type { AnswerOf, api, Me } from '@kanonos/contract';
-import { CONFIDENTIALITIES, dayInWords, dayOf } from '@kanonos/core';
+import { CONFIDENTIALITIES, dayOf, hasRight, type Right } from '@kanonos/core';
 import type { Actor, App, UnitOfWork } from '../../platform/app.ts';
 import { hashPassword, passwordWeakness } from '../../platform/auth/passwords.ts';
-import { newId } from '../../platform/db/ids.ts';
 import { refused } from '../../platform/refused.ts';
 import { actorOf, rightsOnFolders, type Viewer, viewerBySession, viewerOf } from '../access/index.ts';
 import { mailAddresses, notify, SECRET } from '../mailing/index.ts';
@@ -109,6 +108,8 @@ export const me = async (app: App, personId: string, seenBy: string | null = nul
   if (!person) throw refused('not_signed_in');
   const viewer = await viewerOf(app.db, person.id, day);
   const rights = await rightsOnFolders(app.db, viewer);
+  const supervises = await store.countSupervised(app.db, person.id, day);
+  const holds = (right: Right) => [...rights.values()].some((given) => hasRight(given, right));
   return {
     id: person.id,
     signInName: person.sign_in_name,
@@ -120,8 +121,9 @@ export const me = async (app: App, personId: string, seenBy: string | null = nul
     outside: viewer.outside,
     organisationRights: [...viewer.organisationRights],
     mayRegister: [...rights.values()].some((given) => given.has('author')),
+    overseesRounds: supervises > 0 || holds('release') || holds('manage'),
     managesFolders: [...rights.values()].some((given) => given.has('manage')),
-    supervises: await store.countSupervised(app.db, person.id, day),
+    supervises,
     rowVersion: person.row_version,
     organisation: {
       name: organisation.name,
@@ -265,57 +267,3 @@ export const setPasswordByLink = async (app: App, token: string, password: strin
     work.record({ kind: 'password.set', subject: { person: { id: link.person_id, name: link.sign_in_name } } });
   });
 };
-
-export const absences = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.session.absences>> => {
-  const day = dayOf(app.clock(), (await app.organisation()).zone);
-  const mine = await store.listAbsences(app.db, viewer.id, day);
-  const standing = await store.listStandingIn(app.db, viewer.id, day);
-  return {
-    mine: mine.map((a) => ({
-      id: a.id,
-      from: a.from_day,
-      to: a.to_day,
-      deputy: a.deputy_id ? { id: a.deputy_id, name: a.deputy_name ?? '' } : null,
-    })),
-    standingInFor: standing.map((s) => ({ person: { id: s.person_id, name: s.name }, from: s.from_day, to: s.to_day })),
-  };
-};
-
-/** Enters an absence; from its first day the deputy gets the assignments as well. */
-export const addAbsence = async (
-  app: App,
-  viewer: Viewer,
-  absence: { from: string; to: string; deputyId: string | null },
-): Promise<{ id: string }> => {
-  if (absence.to < absence.from) throw refused('absence_days');
-  if (absence.deputyId === viewer.id) throw refused('deputy_self');
-  return app.command(actorOf(viewer), async (work) => {
-    const deputy = absence.deputyId ? await store.findPerson(work.trx, absence.deputyId) : undefined;
-    if (absence.deputyId && !deputy) throw refused('not_found');
-    if (deputy && deputy.state === 'deactivated') throw refused('person_inactive', { who: deputy.name });
-    // A deputy decides and signs: that is nothing for an outside party.
-    if (deputy?.outside) throw refused('deputy_outside', { who: deputy.name });
-    const id = newId();
-    await store.insertAbsence(work.trx, { id, personId: viewer.id, ...absence });
-    work.record({
-      kind: 'absence.added',
-      subject: { person: { id: viewer.id, name: viewer.signInName } },
-      payload: { from: absence.from, to: absence.to, deputy: deputy?.sign_in_name ?? null },
-    });
-    if (deputy) {
-      await notify(app, work, [deputy.id], {
-        kind: 'absence',
-        subject: `You are acting for ${viewer.name}`,
-        lead: `${viewer.name} is away from ${dayInWords(absence.from)} to ${dayInWords(absence.to)} and named you as deputy. Tasks of ${viewer.name} will also appear on your Desk.`,
-        link: { path: '/', label: 'Open my Desk' },
-      });
-    }
-    return { id };
-  });
-};
-
-export const endAbsence = (app: App, viewer: Viewer, id: string): Promise<void> =>
-  app.command(actorOf(viewer), async (work) => {
-    if ((await store.deleteAbsence(work.trx, { id, personId: viewer.id })) === 0) throw refused('not_found');
-    work.record({ kind: 'absence.removed', subject: { person: { id: viewer.id, name: viewer.signInName } } });
-  });

@@ -8,7 +8,7 @@ import { takeUpload } from '../../features/content/uploads.ts';
 import { desk } from '../../features/desk/service.ts';
 import { find, registerPage } from '../../features/find/service.ts';
 import { runDueWork } from '../../features/release/runDueWork.ts';
-import { addAbsence } from '../../features/session/service.ts';
+import { addAbsence } from '../../features/session/absences.ts';
 import { rows } from '../../platform/db/connect.ts';
 import { codeOf, cookieOf, openOrganisation, PASSWORD, type TestOrganisation } from '../organisation.ts';
 

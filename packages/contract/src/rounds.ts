@@ -1,0 +1,147 @@
+import { ROUND_CHANGES } from '@kanonos/core';
+import { z } from 'zod';
+import { Day, Id, Instant, PersonRef, RefusalSchema, text } from './common.ts';
+import { DocumentLine, Forecast } from './documents.ts';
+import { endpoint } from './endpoint.ts';
+
+/** How many rounds one answer holds, and one command changes. */
+export const ROUNDS_AT_ONCE = 200;
+export const ROUND_FILTERS = ['all', 'stuck', 'overdue'] as const;
+
+/** A step that was opened, as a bar on the calendar: with whom it was or is, from when to when. */
+const Span = z.object({ step: z.string(), people: z.array(z.string()), from: Day, to: Day.nullable() });
+export const OpenRound = DocumentLine.extend({
+  id: Id,
+  n: z.number().int(),
+  type: z.string(),
+  startedBy: PersonRef,
+  startedAt: Instant,
+  step: z.string().nullable(),
+  stepNumber: z.number().int(),
+  stepCount: z.number().int(),
+  due: Day.nullable(),
+  overdue: z.boolean(),
+  /** What keeps the round from entering approval. */
+  blockers: z.array(RefusalSchema),
+  waitingFor: z.array(
+    z.object({
+      assignmentId: Id,
+      person: PersonRef,
+      since: Day.nullable(),
+      waitedDays: z.number().int(),
+      absentUntil: Day.nullable(),
+      deputy: PersonRef.nullable(),
+    }),
+  ),
+  /** How many answers are enough for the step, where that is fewer than all. */
+  enough: z.number().int().nullable(),
+  spans: z.array(Span),
+  forecast: Forecast.nullable(),
+  /** When all steps are done if each takes its days: the due day of the open one and the days of those that follow. */
+  plannedBy: Day.nullable(),
+  mayChange: z.array(z.enum(ROUND_CHANGES)),
+});
+export type OpenRound = z.infer<typeof OpenRound>;
+
+const Counts = z.object({ all: z.number().int(), stuck: z.number().int(), overdue: z.number().int() });
+export const OpenRounds = z.object({
+  rows: z.array(OpenRound),
+  counts: Counts,
+  /** Where the next part begins, or null after the last. */
+  next: z.string().nullable(),
+  people: z.array(z.object({ id: Id, name: z.string(), rounds: z.number().int() })),
+});
+export type OpenRounds = z.infer<typeof OpenRounds>;
+
+/** A change to running rounds; who may make which is ruled by `roundChangesFor` of the core. */
+export const RoundChangeBody = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('remind') }),
+  z.strictObject({ kind: z.literal('reassign'), from: Id, to: Id }),
+  z.strictObject({ kind: z.literal('take over'), from: Id }),
+  z.strictObject({ kind: z.literal('add person'), person: Id }),
+  z.strictObject({ kind: z.literal('extend'), workingDays: z.number().int().min(1).max(250) }),
+  z.strictObject({ kind: z.literal('skip step') }),
+  z.strictObject({ kind: z.literal('cancel') }),
+]);
+export type RoundChangeBody = z.infer<typeof RoundChangeBody>;
+
+export const BOTTLENECK_GROUPS = ['step', 'person', 'department', 'month'] as const;
+export type BottleneckGroup = (typeof BOTTLENECK_GROUPS)[number];
+export const Bottleneck = z.object({
+  key: z.string(),
+  name: z.string(),
+  answers: z.number().int(),
+  medianDays: z.number(),
+  slowDays: z.number(),
+  latePercent: z.number().int(),
+  rejections: z.number().int(),
+});
+export type Bottleneck = z.infer<typeof Bottleneck>;
+
+export const rounds = {
+  open: endpoint({
+    id: 'openRounds',
+    feature: 'rounds',
+    method: 'GET',
+    path: '/api/rounds',
+    summary: 'Open rounds that one controls, started or supervises somebody in, the earliest due first',
+    query: z.strictObject({
+      only: z.enum(ROUND_FILTERS).optional(),
+      person: Id.optional(),
+      q: text(200).optional(),
+      after: z.string().max(200).optional(),
+    }),
+    answer: OpenRounds,
+    problems: ['input_invalid'],
+  }),
+  change: endpoint({
+    id: 'changeRounds',
+    feature: 'rounds',
+    method: 'POST',
+    path: '/api/rounds/change',
+    summary: 'Remind, reassign, take over, add a person, extend, skip a step or cancel, in one or many rounds',
+    body: z.strictObject({
+      rounds: z.array(Id).min(1).max(ROUNDS_AT_ONCE),
+      change: RoundChangeBody,
+      reason: text(500).default(''),
+    }),
+    answer: z.object({
+      changed: z.number().int(),
+      refused: z.array(z.object({ round: Id, number: z.string(), reasons: z.array(z.string()) })),
+    }),
+    problems: ['input_invalid', 'reason_missing'],
+  }),
+  bottlenecks: endpoint({
+    id: 'bottlenecks',
+    feature: 'rounds',
+    method: 'GET',
+    path: '/api/rounds/bottlenecks',
+    summary: 'How long answers took in the last twelve months, by step, person, department or month',
+    query: z.strictObject({ by: z.enum(BOTTLENECK_GROUPS).optional() }),
+    answer: z.object({ rows: z.array(Bottleneck) }),
+    problems: ['input_invalid'],
+  }),
+  pastAnswers: endpoint({
+    id: 'pastAnswers',
+    feature: 'rounds',
+    method: 'GET',
+    path: '/api/rounds/past-answers',
+    summary: 'The answers behind one figure of the bottlenecks, the slowest first',
+    query: z.strictObject({ by: z.enum(BOTTLENECK_GROUPS), key: z.string().max(300) }),
+    answer: z.object({
+      rows: z.array(
+        DocumentLine.extend({
+          round: z.number().int(),
+          step: z.string(),
+          person: z.string(),
+          decision: z.string(),
+          asked: Day,
+          answered: Day,
+          workingDays: z.number().int(),
+          late: z.boolean(),
+        }),
+      ),
+    }),
+    problems: ['input_invalid'],
+  }),
+};

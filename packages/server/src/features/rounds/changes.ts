@@ -1,0 +1,284 @@
+import { type AnswerOf, type api, type BodyOf, type RoundChangeBody, sentenceOf } from '@kanonos/contract';
+import {
+  addWorkingDays,
+  dayInWords,
+  decideNewAssignee,
+  decideSkip,
+  hasRight,
+  isPositive,
+  type RoundChange,
+  roundChangesFor,
+} from '@kanonos/core';
+import { workAddress } from '../../platform/addresses.ts';
+import type { App, UnitOfWork } from '../../platform/app.ts';
+import { newId } from '../../platform/db/ids.ts';
+import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
+import { type Viewer, viewerOf } from '../access/index.ts';
+import { type Opened, runCommand, subjectOf, workOf } from '../documents/index.ts';
+import { notify } from '../mailing/index.ts';
+import { namesOf, teamOf } from '../people/index.ts';
+import { listAuthors } from '../revisions/index.ts';
+import { advance } from './progress.ts';
+import { recallRound } from './recallRound.ts';
+import { remindRound } from './remind.ts';
+import * as store from './store.ts';
+
+/** A running round under the lock of its document, with all that a change to it needs. */
+type Running = {
+  app: App;
+  viewer: Viewer;
+  work: UnitOfWork;
+  opened: Opened;
+  revision: NonNullable<Opened['work']>;
+  round: store.RoundRow;
+  steps: store.StepRow[];
+  assignments: (store.AssignmentRow & { round_id: string })[];
+  reason: string;
+};
+
+/** What explains itself to everybody concerned; a reminder does not. */
+const NEEDS_REASON: ReadonlySet<RoundChange> = new Set([
+  'reassign',
+  'take over',
+  'add person',
+  'extend',
+  'skip step',
+  'cancel',
+]);
+
+/** Changes one or many running rounds, each in its own transaction: one that is refused does not stop the others. */
+export const changeRounds = async (
+  app: App,
+  viewer: Viewer,
+  { rounds, change, reason }: BodyOf<typeof api.rounds.change>,
+): Promise<AnswerOf<typeof api.rounds.change>> => {
+  if (NEEDS_REASON.has(change.kind) && reason === '') throw refused('reason_missing');
+  const { zone } = await app.organisation();
+  const answer: AnswerOf<typeof api.rounds.change> = { changed: 0, refused: [] };
+  for (const id of new Set(rounds)) {
+    let number = '';
+    try {
+      const found = await store.findRound(app.db, id);
+      if (!found) throw refused('not_found');
+      await runCommand(app, viewer, { document: found.document_id }, async (work, opened) => {
+        number = opened.document.number;
+        await changeRound(await openRunning(app, viewer, work, opened, id, reason), change);
+      });
+      answer.changed++;
+    } catch (error) {
+      if (!(error instanceof RefusalError)) throw error;
+      answer.refused.push({
+        round: id,
+        number,
+        reasons: error.refusals.map((one) => sentenceOf(one.code, one.params, zone)),
+      });
+    }
+  }
+  return answer;
+};
+
+const openRunning = async (
+  app: App,
+  viewer: Viewer,
+  work: UnitOfWork,
+  opened: Opened,
+  id: string,
+  reason: string,
+): Promise<Running> => {
+  await store.lockRound(work.trx, id);
+  const round = await store.findRound(work.trx, id);
+  if (round?.state !== 'running') throw refused('round_ended');
+  return {
+    app,
+    viewer,
+    work,
+    opened,
+    revision: workOf(opened, 'change a round'),
+    round,
+    steps: await store.listSteps(work.trx, [id]),
+    assignments: await store.listAssignments(work.trx, [id]),
+    reason,
+  };
+};
+
+const changeRound = async (running: Running, change: RoundChangeBody): Promise<void> => {
+  await assertMay(running, change);
+  switch (change.kind) {
+    case 'remind':
+      return void (await remindRound(running.app, running.work, running.viewer, running));
+    case 'reassign':
+      return reassign(running, change.from, change.to);
+    case 'take over':
+      return reassign(running, change.from, running.viewer.id);
+    case 'add person':
+      return addPerson(running, change.person);
+    case 'extend':
+      return extend(running, change.workingDays);
+    case 'skip step':
+      return skipStep(running);
+    case 'cancel':
+      return recallRound(running.app, running.work, running.viewer, running, running.reason);
+  }
+};
+
+const assertMay = async ({ viewer, work, opened, round, assignments }: Running, change: RoundChangeBody) => {
+  const team = new Set((await teamOf(work.trx, viewer.id, work.day)).map(({ id }) => id));
+  const replaced =
+    'from' in change ? [change.from] : assignments.flatMap((one) => (one.state === 'open' ? [one.person_id] : []));
+  const allowed = roundChangesFor({
+    isController: hasRight(opened.rights, 'release') || hasRight(opened.rights, 'manage'),
+    startedIt: round.started_by === viewer.id,
+    supervisesAwaited: replaced.some((id) => team.has(id)),
+  });
+  if (!allowed.includes(change.kind)) throw refused('round_change_forbidden', { change: change.kind });
+};
+
+/** Whether the round has, or will have, the approval of somebody who is no author, apart from one person. */
+const othersApprove = ({ steps, assignments }: Running, authors: ReadonlySet<string>, apartFrom: string): boolean => {
+  const approvals = new Set(steps.flatMap((step) => (step.kind === 'approval' ? [step.id] : [])));
+  return assignments.some(
+    (one) =>
+      approvals.has(one.step_id) &&
+      one.person_id !== apartFrom &&
+      one.state !== 'not needed' &&
+      !authors.has(one.decided_by ?? one.person_id) &&
+      (one.decision === null || isPositive(one.decision)),
+  );
+};
+
+const assertAskable = async (running: Running, step: store.StepRow, personId: string, replaces: string | null) => {
+  const { work, revision, assignments } = running;
+  const person = (await namesOf(work.trx, [personId])).get(personId);
+  if (!person) throw refused('not_found');
+  const { outside } = await viewerOf(work.trx, personId, work.day);
+  const authors = new Set(await listAuthors(work.trx, revision.id));
+  const rest = {
+    ...running,
+    assignments: assignments.filter((one) => one.person_id !== replaces || one.state === 'answered'),
+  };
+  assertAllowed(
+    decideNewAssignee(step, {
+      name: person.name,
+      isActive: person.state !== 'deactivated',
+      isOutside: outside,
+      isInStep: assignments.some((one) => one.step_id === step.id && one.person_id === personId),
+      isAuthor: authors.has(personId),
+      othersApprove: othersApprove(rest, authors, personId),
+    }),
+  );
+  return person.name;
+};
+
+/** Gives all that a person has not answered in the round to somebody else, who is asked at once where it is their turn. */
+const reassign = async (running: Running, from: string, to: string) => {
+  const { app, viewer, work, opened, revision, round, steps, assignments, reason } = running;
+  const given = assignments.filter(
+    (one) => one.person_id === from && (one.state === 'open' || one.state === 'waiting'),
+  );
+  const names = await namesOf(work.trx, [from, to]);
+  const fromName = names.get(from)?.name ?? '';
+  if (given.length === 0) throw refused('not_awaited', { who: fromName });
+  const concerned = steps.filter((step) => given.some((one) => one.step_id === step.id));
+  let toName = '';
+  for (const step of concerned) toName = await assertAskable(running, step, to, from);
+  await store.giveAssignments(
+    work.trx,
+    given.map((one) => one.id),
+    to,
+  );
+  work.record({
+    kind: 'assignment.reassigned',
+    subject: subjectOf(opened.document, revision),
+    payload: { round: round.n, steps: concerned.map((step) => step.name), from: fromName, to: toName, reason },
+  });
+  if (from !== viewer.id)
+    await notify(app, work, [from], {
+      kind: 'round ended',
+      about: opened.document.id,
+      subject: `${opened.document.number} ${revision.label} was reassigned to ${toName}`,
+      lead: `${viewer.name} reassigned it; your decision is no longer needed.`,
+      quote: reason,
+      link: { path: '/', label: 'Open my Desk' },
+    });
+  await advance(app, work, { document: opened.document, revision, round });
+};
+
+const addPerson = async (running: Running, personId: string) => {
+  const { app, work, opened, revision, round, steps, assignments, reason } = running;
+  const step = steps.find((one) => one.state === 'open');
+  if (!step) throw refused('no_step_open');
+  const person = await assertAskable(running, step, personId, null);
+  const last = Math.max(...assignments.filter((one) => one.step_id === step.id).map((one) => one.n), -1);
+  await store.insertAssignments(work.trx, step.id, [{ id: newId(), personId, n: last + 1 }]);
+  work.record({
+    kind: 'assignment.added',
+    subject: subjectOf(opened.document, revision),
+    payload: { round: round.n, step: step.name, person, reason },
+  });
+  await advance(app, work, { document: opened.document, revision, round });
+};
+
+/** Tells those who are awaited now of a change to their task. */
+const tellAwaited = async (
+  { app, work, viewer, opened, revision, assignments, reason }: Running,
+  step: store.StepRow,
+  what: { subject: string; lead: string; isOver: boolean },
+) => {
+  for (const one of assignments.filter((a) => a.step_id === step.id && a.state === 'open' && a.person_id !== viewer.id))
+    await notify(app, work, [one.person_id], {
+      kind: what.isOver ? 'round ended' : 'task',
+      about: opened.document.id,
+      subject: `${opened.document.number} ${revision.label}: ${what.subject}`,
+      lead: what.lead,
+      quote: reason,
+      link: what.isOver
+        ? { path: workAddress(opened.document.number), label: 'Open the document' }
+        : { path: `/tasks/${one.id}`, label: 'Decide' },
+    });
+};
+
+const extend = async (running: Running, workingDays: number) => {
+  const { viewer, work, opened, revision, round, steps, reason } = running;
+  const step = steps.find((one) => one.state === 'open');
+  if (!step) throw refused('no_step_open');
+  const from = step.due_on !== null && step.due_on > work.day ? step.due_on : work.day;
+  const due = addWorkingDays(from, workingDays, work.organisation.calendar);
+  await store.setDue(work.trx, step.id, due);
+  work.record({
+    kind: 'step.extended',
+    subject: subjectOf(opened.document, revision),
+    payload: { round: round.n, step: step.name, before: step.due_on, after: due, reason },
+  });
+  await tellAwaited(running, step, {
+    subject: `now due ${dayInWords(due)}`,
+    lead: `${viewer.name} moved the due day of “${step.name}” to ${dayInWords(due)}.`,
+    isOver: false,
+  });
+};
+
+const skipStep = async (running: Running) => {
+  const { app, viewer, work, opened, revision, round, steps, assignments, reason } = running;
+  const authors = new Set(await listAuthors(work.trx, revision.id));
+  const signers = assignments.filter((one) => one.decision === 'approve').flatMap((one) => one.decided_by ?? []);
+  assertAllowed(
+    decideSkip(
+      steps,
+      signers.some((id) => !authors.has(id)),
+    ),
+  );
+  const step = steps.find((one) => one.state === 'open');
+  if (!step) throw refused('no_step_open');
+  await store.endStep(work.trx, { id: step.id, state: 'not needed', now: work.now });
+  await store.closeAssignments(work.trx, [step.id]);
+  work.record({
+    kind: 'step.skipped',
+    subject: subjectOf(opened.document, revision),
+    payload: { round: round.n, step: step.name, reason },
+  });
+  await tellAwaited(running, step, {
+    subject: `${step.name} was skipped`,
+    lead: `${viewer.name} skipped it; your decision is no longer needed.`,
+    isOver: true,
+  });
+  await advance(app, work, { document: opened.document, revision, round });
+};

@@ -1,0 +1,73 @@
+import type { Forecast } from '@kanonos/contract';
+import {
+  addDays,
+  type DoneRule,
+  dayOf,
+  dayTables,
+  forecastRound,
+  groupPastAnswers,
+  type RemainingStep,
+  type StepKind,
+  workingDayCounter,
+} from '@kanonos/core';
+import type { App } from '../../platform/app.ts';
+import type { Db, Trx } from '../../platform/db/connect.ts';
+import * as past from './storePast.ts';
+
+export const LOOKS_BACK_DAYS = 365;
+
+/** A step of a round as far as a forecast needs it: nothing of it is done. */
+type StepAhead = {
+  name: string;
+  kind: StepKind;
+  rule: DoneRule;
+  workingDays: number;
+  positive: number;
+  awaited: readonly { personId: string; askedAt: Date | null }[];
+};
+type RoundAhead = { type: string; steps: readonly StepAhead[] };
+export type AbsenceRow = Awaited<ReturnType<typeof past.listAbsences>>[number];
+
+/**
+ * Forecasts rounds by how long answers took in the last twelve months; undefined for rounds in which nobody is awaited. An absence counts
+ * where no deputy is named.
+ */
+export const forecastRounds = async (
+  app: App,
+  db: Db | Trx,
+  rounds: readonly RoundAhead[],
+  absences: readonly AbsenceRow[],
+  draws = 2000,
+): Promise<(Forecast | undefined)[]> => {
+  const { zone, calendar } = await app.organisation();
+  const today = dayOf(app.clock(), zone);
+  const since = addDays(today, -LOOKS_BACK_DAYS);
+  const workingDays = workingDayCounter(addDays(since, -LOOKS_BACK_DAYS), addDays(today, 1), calendar);
+  const known = groupPastAnswers(
+    (await past.listPastAnswers(db, { since, zone })).map(({ asked, answered, ...answer }) => ({
+      ...answer,
+      workingDays: workingDays(asked, answered),
+    })),
+  );
+  const tables = dayTables(today, calendar);
+  const awayOf = (personId: string) =>
+    absences
+      .filter((one) => one.person_id === personId && one.deputy_id === null)
+      .map(({ from_day, to_day }) => ({ from: from_day, to: to_day }));
+  const toStep = (type: string, step: StepAhead): RemainingStep => ({
+    ...step,
+    type,
+    awaited: step.awaited.map(({ personId, askedAt }) => ({
+      person: personId,
+      waited: askedAt ? workingDays(dayOf(askedAt, zone), today) : 0,
+      absences: awayOf(personId),
+    })),
+  });
+  return rounds.map(({ type, steps }) =>
+    forecastRound(
+      steps.map((step) => toStep(type, step)),
+      known,
+      { today, tables, draws },
+    ),
+  );
+};

@@ -1,0 +1,168 @@
+import { type api, type OpenRound, type OpenRounds, type QueryOf, ROUNDS_AT_ONCE } from '@kanonos/contract';
+import {
+  addDays,
+  addWorkingDays,
+  type DoneRule,
+  dayOf,
+  hasRight,
+  roundChangesFor,
+  workingDayCounter,
+} from '@kanonos/core';
+import type { App } from '../../platform/app.ts';
+import { refused } from '../../platform/refused.ts';
+import { listScope, rightsOnFolders, rightsOnMany, toPlace, type Viewer } from '../access/index.ts';
+import { teamOf } from '../people/index.ts';
+import { type AbsenceRow, forecastRounds, LOOKS_BACK_DAYS } from './forecasting.ts';
+import { type Step, stepsAhead } from './stepsAhead.ts';
+import * as store from './store.ts';
+import { countOpenRounds, listAwaited, listOpenRounds, type OpenRoundRow, type OpenRoundsOf } from './storeOpen.ts';
+import { listAbsences } from './storePast.ts';
+
+/** Fewer draws than for one round: a list is looked through, and its days are hardly moved by more. */
+const DRAWS_IN_LIST = 400;
+
+const placeIn = (after: string | undefined) => {
+  if (!after) return null;
+  const [, due, number] = /^(\d{4}-\d{2}-\d{2}) (.+)$/.exec(after) ?? [];
+  if (!due || !number) throw refused('input_invalid', { field: 'after', reason: 'take it from the answer before' });
+  return { due, number };
+};
+
+/** The open rounds that somebody oversees, with for whom they wait, since when, and when they will be done. */
+export const openRounds = async (
+  app: App,
+  viewer: Viewer,
+  query: QueryOf<typeof api.rounds.open>,
+): Promise<OpenRounds> => {
+  const day = dayOf(app.clock(), (await app.organisation()).zone);
+  const scope = await listScope(app.db, viewer, day);
+  const team = (await teamOf(app.db, viewer.id, day)).map(({ id }) => id);
+  const of: OpenRoundsOf = {
+    day,
+    team,
+    controlFolders: [...(await rightsOnFolders(app.db, viewer))]
+      .filter(([, own]) => hasRight(own, 'release') || hasRight(own, 'manage'))
+      .map(([id]) => id),
+    person: query.person ?? null,
+    like: query.q ? `%${query.q.replace(/[\\%_]/g, '\\$&')}%` : null,
+  };
+  const found = await listOpenRounds(app.db, scope, of, {
+    only: query.only ?? 'all',
+    after: placeIn(query.after),
+    limit: ROUNDS_AT_ONCE,
+  });
+  const last = found.at(-1);
+  return {
+    rows: await toOpenRounds(app, viewer, found, new Set(team)),
+    counts: await countOpenRounds(app.db, scope, of),
+    next: found.length === ROUNDS_AT_ONCE && last ? `${last.due_on ?? '9999-12-31'} ${last.number}` : null,
+    people: await listAwaited(app.db, scope, of),
+  };
+};
+
+const toOpenRounds = async (
+  app: App,
+  viewer: Viewer,
+  found: readonly OpenRoundRow[],
+  team: ReadonlySet<string>,
+): Promise<OpenRound[]> => {
+  const { zone, calendar } = await app.organisation();
+  const today = dayOf(app.clock(), zone);
+  const ids = found.map((row) => row.id);
+  const assignments = ids.length ? await store.listAssignments(app.db, ids) : [];
+  const steps: Step[] = (ids.length ? await store.listSteps(app.db, ids) : []).map((step) => ({
+    ...step,
+    assignments: assignments.filter((one) => one.step_id === step.id),
+  }));
+  const absences = await listAbsences(app.db, [...new Set(assignments.map((one) => one.person_id))], today);
+  const rights = await rightsOnMany(
+    app.db,
+    viewer,
+    found.map((row) => toPlace({ ...row, id: row.document_id })),
+  );
+  const stepsOf = new Map(found.map((row) => [row.id, steps.filter((step) => step.round_id === row.id)]));
+  const forecasts = await forecastRounds(
+    app,
+    app.db,
+    found.map((row) => ({ type: row.type_code, steps: stepsAhead(stepsOf.get(row.id) ?? []) })),
+    absences,
+    DRAWS_IN_LIST,
+  );
+  const workingDays = workingDayCounter(addDays(today, -LOOKS_BACK_DAYS * 2), today, calendar);
+  return found.map((row, index) => {
+    const own = stepsOf.get(row.id) ?? [];
+    const open = own.find((step) => step.state === 'open');
+    const awaited = open?.assignments.filter((one) => one.state === 'open') ?? [];
+    const given = rights.get(row.document_id) ?? new Set();
+    return {
+      id: row.id,
+      n: row.n,
+      documentId: row.document_id,
+      number: row.number,
+      title: row.title,
+      label: row.label,
+      mark: 'open',
+      type: row.type_name,
+      startedBy: { id: row.started_by, name: row.started_by_name },
+      startedAt: row.started_at.toISOString(),
+      step: open?.name ?? null,
+      stepNumber: (open ?? own.find((step) => step.state === 'waiting'))?.n ?? own.length,
+      stepCount: own.length,
+      due: row.due_on,
+      overdue: row.due_on !== null && row.due_on < today,
+      blockers: row.held_up ?? [],
+      waitingFor: awaited.map((one) => {
+        const since = one.opened_at ? dayOf(one.opened_at, zone) : null;
+        return {
+          assignmentId: one.id,
+          person: { id: one.person_id, name: one.person_name },
+          since,
+          waitedDays: since ? workingDays(since, today) : 0,
+          ...awayNow(absences, one.person_id, today),
+        };
+      }),
+      enough: open ? enoughFor(open.rule, open.assignments.length) : null,
+      spans: own.flatMap((step) => spansOf(step, zone)),
+      forecast: row.held_up ? null : (forecasts[index] ?? null),
+      plannedBy: row.due_on && addWorkingDays(row.due_on, daysAhead(own), calendar),
+      mayChange: roundChangesFor({
+        isController: hasRight(given, 'release') || hasRight(given, 'manage'),
+        startedIt: row.started_by === viewer.id,
+        supervisesAwaited: awaited.some((one) => team.has(one.person_id)),
+      }),
+    };
+  });
+};
+
+/** The working days that the steps have which are not open yet. */
+const daysAhead = (steps: readonly Step[]): number =>
+  steps.filter((step) => step.state === 'waiting').reduce((sum, step) => sum + step.working_days, 0);
+
+const awayNow = (absences: readonly AbsenceRow[], personId: string, today: string) => {
+  const away = absences.find((one) => one.person_id === personId && one.from_day <= today && one.to_day >= today);
+  return {
+    absentUntil: away?.to_day ?? null,
+    deputy: away?.deputy_id ? { id: away.deputy_id, name: away.deputy ?? '' } : null,
+  };
+};
+
+const enoughFor = (rule: DoneRule, asked: number): number | null => {
+  if (rule.kind === 'any one' && asked > 1) return 1;
+  return rule.kind === 'k of n' && rule.k < asked ? rule.k : null;
+};
+
+/** The bars of a step that was opened: one for each time that people of it were asked together, to the last of their answers. */
+const spansOf = (step: Step, zone: string): OpenRound['spans'] => {
+  const asked = step.assignments.filter((one) => one.opened_at);
+  const [first] = asked.map((one) => dayOf(one.opened_at as Date, zone)).sort();
+  if (!first) return [];
+  const ended = step.state === 'open' ? null : step.ended_at;
+  return [
+    {
+      step: step.name,
+      people: asked.filter((one) => step.state !== 'open' || one.state === 'open').map((one) => one.person_name),
+      from: first,
+      to: ended ? dayOf(ended, zone) : null,
+    },
+  ];
+};
