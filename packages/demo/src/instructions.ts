@@ -397,8 +397,60 @@ const INSTRUCTIONS: readonly Instruction[] = [
   },
 ];
 
+/** Instructions of which the next revision is in review today: since when, with whom, and what it adds to the steps. */
+const IN_REVIEW: Record<string, { daysAgo: number; reviewers: string[]; reason: string; step: string }> = {
+  'Measuring the sag of the track ropes': {
+    daysAgo: 13,
+    reviewers: ['sven.calder'],
+    reason: 'The new targets are read from both stations',
+    step: 'Read every target from both stations and take the mean.',
+  },
+  'Oil change of the main gear': {
+    daysAgo: 11,
+    reviewers: ['vera.solis'],
+    reason: 'The sample goes to another laboratory',
+    step: 'Send the sample on the day it was taken.',
+  },
+  'Check of the service brake': {
+    daysAgo: 7,
+    reviewers: ['tilda.grau', 'paul.esker', 'sven.calder'],
+    reason: 'The linings of the new maker wear faster',
+    step: 'Measure the lining at three places; the least counts.',
+  },
+  'Painting of tower feet': {
+    daysAgo: 6,
+    reviewers: ['zora.blum'],
+    reason: 'The primer with zinc has another drying time',
+    step: 'Wait eight hours between primer and first coat.',
+  },
+  'Check of the cabin doors': {
+    daysAgo: 5,
+    reviewers: ['paul.esker'],
+    reason: 'The interlock of cabins 33 to 48 is tested too',
+    step: 'Test the interlock with the door held open by 10 mm.',
+  },
+  'Weighing of a carrier': {
+    daysAgo: 4,
+    reviewers: ['georg.milde', 'tilda.grau'],
+    reason: 'The scale has a new range',
+    step: 'Set the scale to 2,000 kg and read it unloaded first.',
+  },
+  'Care of rescue harnesses': {
+    daysAgo: 4,
+    reviewers: ['vera.solis'],
+    reason: 'The maker gives harnesses ten years instead of eight',
+    step: 'Enter the year of making; after ten years the harness is cut.',
+  },
+  'Check of the fire doors': {
+    daysAgo: 3,
+    reviewers: ['walt.ingram'],
+    reason: 'The closers were exchanged',
+    step: 'The door closes by itself from any angle within five seconds.',
+  },
+};
+
 /** What an instruction says, as Markdown: the same sections in the same order for every work. */
-const markdownOf = ({ title, why, tools, steps, limits, figure }: Instruction): string =>
+const markdownOf = ({ title, why, tools, steps, limits, figure }: Instruction, revision: number): string =>
   [
     `# ${title}`,
     '## 1 Purpose',
@@ -409,7 +461,9 @@ const markdownOf = ({ title, why, tools, steps, limits, figure }: Instruction): 
     'What is needed:',
     tools.map((tool) => `- ${tool}`).join('\n'),
     '## 3 Steps',
-    steps.map((step, i) => `${i + 1}. ${step}`).join('\n'),
+    [...steps, ...(revision > 1 ? [IN_REVIEW[title]?.step ?? ''] : [])]
+      .map((step, i) => `${i + 1}. ${step}`)
+      .join('\n'),
     ...(figure ? [figure] : []),
     '## 4 Limits',
     ['| What | Good | Otherwise |', '|---|---|---|', ...limits.map((cells) => `| ${cells.join(' | ')} |`)].join('\n'),
@@ -419,14 +473,20 @@ const markdownOf = ({ title, why, tools, steps, limits, figure }: Instruction): 
   ].join('\n\n');
 
 /** The instructions for single works: short, alike in their sections, each with its own steps and limits. */
-export const INSTRUCTION_DOCUMENTS: DemoDocument[] = INSTRUCTIONS.map((instruction, i) => ({
-  type: 'WIN',
-  folder: instruction.folder,
-  title: instruction.title,
-  owner: ['otto.brandvik', 'petra.lindqvist'][i % 2] ?? 'otto.brandvik',
-  author: 'joren.adeyemi',
-  reviewers: [['otto.brandvik', 'uwe.marten', 'rosa.lindt'][i % 3] ?? 'uwe.marten'],
-  file: fromMarkdown(() => markdownOf(instruction), 'instruction.docx'),
-  ending: i % 9 === 5 ? 'draft' : 'in force',
-  revisions: [{ change: 'first issue', reason: '', summary: 'First issue.', daysAgo: instruction.daysAgo }],
-}));
+export const INSTRUCTION_DOCUMENTS: DemoDocument[] = INSTRUCTIONS.map((instruction, i) => {
+  const next = IN_REVIEW[instruction.title];
+  return {
+    type: 'WIN',
+    folder: instruction.folder,
+    title: instruction.title,
+    owner: ['otto.brandvik', 'petra.lindqvist'][i % 2] ?? 'otto.brandvik',
+    author: next ? 'rosa.lindt' : 'joren.adeyemi',
+    reviewers: next?.reviewers ?? [['otto.brandvik', 'uwe.marten', 'rosa.lindt'][i % 3] ?? 'uwe.marten'],
+    file: fromMarkdown((revision) => markdownOf(instruction, revision), 'instruction.docx'),
+    ending: next ? 'in review' : i % 9 === 5 ? 'draft' : 'in force',
+    revisions: [
+      { change: 'first issue', reason: '', summary: 'First issue.', daysAgo: instruction.daysAgo },
+      ...(next ? [{ change: 'minor' as const, reason: next.reason, summary: next.step, daysAgo: next.daysAgo }] : []),
+    ],
+  };
+});

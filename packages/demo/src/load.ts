@@ -85,6 +85,13 @@ export const loadDemo = async (app: App, clock: Clock, today: Date): Promise<{ d
       to: addDays(day, 6),
       deputyId: idOf(ids, 'uwe.marten'),
     });
+    // Fell ill: nobody acts for her, and what waits for her is stuck.
+    await absences.addAbsence(
+      app,
+      await as('dagny.holm'),
+      { from: addDays(day, -2), to: addDays(day, 10), deputyId: null },
+      idOf(ids, 'vera.solis'),
+    );
   });
   reserveNumbers(context);
   takeOverOlderRegister(context);
@@ -557,7 +564,7 @@ const bringTo = (c: Context, document: DemoDocument, state: { ref: string }, sta
       return;
     case 'in review':
       later(2, () => submitForReview(c, document, state.ref));
-      if ((document.reviewers?.length ?? 0) > 1)
+      if (document.reviewers?.includes('anselm.roth'))
         later(5, () => decideNext(c, state.ref, 'positive', 'Figure 2 could be larger.', 'anselm.roth'));
       return;
     case 'in approval':

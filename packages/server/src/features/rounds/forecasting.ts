@@ -6,6 +6,7 @@ import {
   dayTables,
   forecastRound,
   groupPastAnswers,
+  type PastAnswers,
   type RemainingStep,
   type StepKind,
   workingDayCounter,
@@ -28,6 +29,28 @@ type StepAhead = {
 type RoundAhead = { type: string; steps: readonly StepAhead[] };
 export type AbsenceRow = Awaited<ReturnType<typeof past.listAbsences>>[number];
 
+type Past = { at: number; today: string; known: PastAnswers; workingDays: (from: string, to: string) => number };
+const kept = new WeakMap<App, Past>();
+/** What a few more answers change within this time is less than a day. */
+const KEPT_FOR_MS = 5 * 60_000;
+
+/** The past answers of the organisation, read again after some minutes: every page of a document in review asks for them. */
+const pastOf = async (app: App, db: Db | Trx, today: string): Promise<Past> => {
+  const now = app.clock().getTime();
+  const last = kept.get(app);
+  if (last && last.today === today && Math.abs(now - last.at) < KEPT_FOR_MS) return last;
+  const { zone, calendar } = await app.organisation();
+  const since = addDays(today, -LOOKS_BACK_DAYS);
+  const workingDays = workingDayCounter(addDays(since, -LOOKS_BACK_DAYS), addDays(today, 1), calendar);
+  const answers = (await past.listPastAnswers(db, { since, zone })).map(({ asked, answered, ...answer }) => ({
+    ...answer,
+    workingDays: workingDays(asked, answered),
+  }));
+  const read = { at: now, today, known: groupPastAnswers(answers), workingDays };
+  kept.set(app, read);
+  return read;
+};
+
 /**
  * Forecasts rounds by how long answers took in the last twelve months; undefined for rounds in which nobody is awaited. An absence counts
  * where no deputy is named.
@@ -41,14 +64,7 @@ export const forecastRounds = async (
 ): Promise<(Forecast | undefined)[]> => {
   const { zone, calendar } = await app.organisation();
   const today = dayOf(app.clock(), zone);
-  const since = addDays(today, -LOOKS_BACK_DAYS);
-  const workingDays = workingDayCounter(addDays(since, -LOOKS_BACK_DAYS), addDays(today, 1), calendar);
-  const known = groupPastAnswers(
-    (await past.listPastAnswers(db, { since, zone })).map(({ asked, answered, ...answer }) => ({
-      ...answer,
-      workingDays: workingDays(asked, answered),
-    })),
-  );
+  const { known, workingDays } = await pastOf(app, db, today);
   const tables = dayTables(today, calendar);
   const awayOf = (personId: string) =>
     absences

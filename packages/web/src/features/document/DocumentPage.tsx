@@ -212,7 +212,7 @@ const DocumentView = ({ page, isSettled }: { page: Page; isSettled: boolean }) =
             ) : tab === 'readers' ? (
               <ReadersPanel page={page} />
             ) : tab === 'route' ? (
-              <RoundPanel rounds={page.rounds} />
+              <RoundPanel page={page} rounds={page.rounds} />
             ) : tab === 'usage' ? (
               <UsagePanel number={page.number} />
             ) : file ? (

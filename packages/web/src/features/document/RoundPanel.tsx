@@ -1,7 +1,8 @@
-import { type RoundInfo, type SignatureInfo, sentenceOf } from '@kanonos/contract';
+import { type DocumentPage, type RoundInfo, type SignatureInfo, sentenceOf } from '@kanonos/contract';
 import { useMe } from '../../app/session.tsx';
 import { fingerprint, showDay, showInstant } from '../../ui/format.ts';
 import { TabPanel } from '../../ui/TabPanel.tsx';
+import { RoundChanges } from './RoundChanges.tsx';
 import { wording } from './wording.ts';
 
 const STEP: Record<string, string> = {
@@ -13,7 +14,7 @@ const STEP: Record<string, string> = {
 };
 
 /** Every run of the revision: steps, who was asked, what they decided, their signatures and whether those are intact. */
-export const RoundPanel = ({ rounds }: { rounds: RoundInfo[] }) => {
+export const RoundPanel = ({ page, rounds }: { page: DocumentPage; rounds: RoundInfo[] }) => {
   const me = useMe();
   return (
     <TabPanel label={wording.route} className="px-4 py-3 text-[12.5px]">
@@ -26,6 +27,16 @@ export const RoundPanel = ({ rounds }: { rounds: RoundInfo[] }) => {
             </span>
           </h2>
           {round.message && <p className="text-ink-2">“{round.message}”</p>}
+          {round.forecast && (
+            <p className="text-ink-2">
+              {wording.likelyDoneBy(
+                showDay(round.forecast.half, true),
+                showDay(round.forecast.mostly, true),
+                showDay(round.forecast.nearlyAll, true),
+              )}
+            </p>
+          )}
+          <RoundChanges page={page} round={round} />
           {round.blockers.map((refusal) => (
             <p
               key={refusal.code + JSON.stringify(refusal.params)}

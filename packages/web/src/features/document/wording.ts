@@ -1,5 +1,7 @@
 /** What this feature says: one place to review its words, and to translate them one day. */
 export const wording = {
+  likelyDoneBy: (half: string, mostly: string, nearlyAll: string) =>
+    `Likely done by ${half}. Four of five like cases by ${mostly}, nearly all by ${nearlyAll}.`,
   addToFavourites: 'Add to favourites',
   addedToFavourites: 'Added to your favourites, on your Desk.',
   removeFromFavourites: 'Remove from favourites',

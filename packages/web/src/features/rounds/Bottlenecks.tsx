@@ -2,7 +2,7 @@ import { api, BOTTLENECK_GROUPS, type Bottleneck, type BottleneckGroup } from '@
 import { useQuery } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
-import { Bar, BarChart, CartesianGrid, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
+import { Bar, BarChart, CartesianGrid, Legend, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import { ask } from '../../app/client.ts';
 import { revisionAddress } from '../../ui/addresses.ts';
 import { Segments } from '../../ui/controls.tsx';
@@ -58,7 +58,7 @@ export const Bottlenecks = ({ switcher }: { switcher: ReactNode }) => {
       ) : (
         <>
           <Chart rows={data.rows.slice(0, MOST_BARS)} onChoose={setKey} />
-          <GroupTable rows={data.rows} chosen={key} onChoose={setKey} />
+          <GroupTable by={by} rows={data.rows} chosen={key} onChoose={setKey} />
           {chosen && <Answers by={by} row={chosen} />}
         </>
       )}
@@ -73,6 +73,7 @@ const Chart = ({ rows, onChoose }: { rows: readonly Bottleneck[]; onChoose: (key
         <CartesianGrid horizontal={false} stroke="#dde6e8" />
         <XAxis type="number" allowDecimals={false} fontSize={11} />
         <YAxis type="category" dataKey="name" width={250} fontSize={12} tickLine={false} interval={0} />
+        <Legend verticalAlign="top" align="right" iconSize={9} wrapperStyle={{ fontSize: 12 }} />
         <Tooltip cursor={{ fill: '#dcebf0' }} isAnimationActive={false} />
         <Bar
           dataKey="medianDays"
@@ -99,10 +100,12 @@ const HEAD = 'cap px-3 py-1.5 text-right';
 const CELL = 'num px-3 py-1 text-right';
 
 const GroupTable = ({
+  by,
   rows,
   chosen,
   onChoose,
 }: {
+  by: BottleneckGroup;
   rows: readonly Bottleneck[];
   chosen: string;
   onChoose: (key: string) => void;
@@ -111,7 +114,7 @@ const GroupTable = ({
     <table className="w-full border border-line bg-sheet">
       <thead className="bg-film-2">
         <tr className="border-b border-line">
-          <th className="cap px-3 py-1.5 text-left">{wording.waitingFor}</th>
+          <th className="cap px-3 py-1.5 text-left">{wording.groupNames[by]}</th>
           <th className={HEAD}>{wording.answers}</th>
           <th className={HEAD}>{wording.daysMedian}</th>
           <th className={HEAD}>{wording.daysSlow}</th>

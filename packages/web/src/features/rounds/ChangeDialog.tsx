@@ -1,4 +1,4 @@
-import { api, type OpenRound, type RoundChangeBody } from '@kanonos/contract';
+import { api, type RoundChangeBody } from '@kanonos/contract';
 import type { RoundChange } from '@kanonos/core';
 import { useState } from 'react';
 import { useCommand } from '../../app/useCommand.ts';
@@ -11,10 +11,12 @@ import { CHANGE_NAMES } from './changeNames.ts';
 import { wording } from './wording.ts';
 
 type Person = { id: string; name: string };
+/** What the dialog needs of a round: how it is named, and whom it waits for. */
+export type ChangedRound = { id: string; number: string; label: string; waitingFor: readonly { person: Person }[] };
 type Entered = { from: string; to: Person[]; days: string };
 
 /** The people whom the rounds wait for now. */
-const awaitedIn = (rounds: readonly OpenRound[]): Person[] => [
+const awaitedIn = (rounds: readonly ChangedRound[]): Person[] => [
   ...new Map(rounds.flatMap((round) => round.waitingFor.map(({ person }) => [person.id, person]))).values(),
 ];
 
@@ -42,13 +44,13 @@ const toBody = (kind: RoundChange, { from, to, days }: Entered): RoundChangeBody
 export const ChangeDialog = ({
   kind,
   rounds,
-  person,
+  person = '',
   close,
 }: {
   kind: RoundChange;
-  rounds: readonly OpenRound[];
+  rounds: readonly ChangedRound[];
   /** The person that the list is filtered by. */
-  person: string;
+  person?: string;
   close: () => void;
 }) => {
   const awaited = awaitedIn(rounds);

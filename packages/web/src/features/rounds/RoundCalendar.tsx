@@ -9,6 +9,9 @@ const at = ({ from, width }: Bar, days: ShownDays) => ({
   width: `${(width / days.length) * 100}%`,
 });
 
+/** How many days a bar needs for a name to be read in it. */
+const LEAST_FOR_NAME = 2;
+
 const LOOKS = {
   done: 'bg-[#dde6e8] text-ink-2',
   waiting: 'border border-ochre bg-ochre-tint text-ochre',
@@ -40,7 +43,8 @@ export const RoundCalendar = ({ round, days }: { round: OpenRound; days: ShownDa
             className={`absolute inset-y-[9px] overflow-hidden rounded-xs px-1 text-[11px] leading-[20px] whitespace-nowrap ${look}`}
             style={at(bar, days)}
           >
-            {span.people.length === 1 ? span.people[0] : wording.atOnce(span.people.length)}
+            {bar.width >= LEAST_FOR_NAME &&
+              (span.people.length === 1 ? span.people[0] : wording.atOnce(span.people.length))}
           </span>
         );
       })}

@@ -11,7 +11,7 @@ import { wording } from './wording.ts';
 
 /** The columns of the list at the width of a desk; a phone shows each round as a card. */
 export const ROUND_COLUMNS =
-  'grid grid-cols-[26px_44px_minmax(0,1.25fr)_minmax(0,1fr)_minmax(0,2fr)_76px] items-center gap-x-2.5 max-lg:grid-cols-[26px_44px_minmax(0,1fr)_auto]';
+  'grid grid-cols-[26px_44px_minmax(0,1.1fr)_minmax(0,1.15fr)_minmax(0,1.7fr)_76px] items-center gap-x-2.5 max-lg:grid-cols-[26px_44px_minmax(0,1fr)_auto]';
 
 /** One open round: the document, for whom it waits and why, its course over the calendar, and when it will likely be done. */
 export const RoundRow = ({

@@ -181,7 +181,9 @@ const Footer = ({
   selected: readonly OpenRound[];
   onChange: (change: RoundChange) => void;
 }) => (
-  <div className="flex min-h-12 flex-wrap items-center gap-2 border-t border-line bg-petrol-tint px-4 py-2">
+  <div
+    className={`flex min-h-12 flex-wrap items-center gap-2 border-t border-line px-4 py-2 ${selected.length > 0 ? 'bg-petrol-tint' : 'bg-film-2 max-lg:hidden'}`}
+  >
     {selected.length > 0 && (
       <>
         <b className="mr-1 font-semibold">{wording.selected(selected.length)}</b>

@@ -1,3 +1,4 @@
+import type { BottleneckGroup } from '@kanonos/contract';
 import type { RoundChange } from '@kanonos/core';
 
 /** What this feature says: one place to review its words, and to translate them one day. */
@@ -18,8 +19,6 @@ export const wording = {
   asked: 'Asked',
   answered: 'Answered',
   cancelRounds: 'Cancel rounds',
-  cancelled: 'It is a draft again',
-  clearFilter: 'Clear filter',
   close: 'Close',
   daysMedian: 'Median, working days',
   daysSlow: 'Nine of ten within',
@@ -37,14 +36,15 @@ export const wording = {
   everybody: 'Everybody',
   everyMonth: 'Working days from being asked to answering, in the last twelve months.',
   firstDay: 'First day',
-  forecast: 'Forecast',
   forecastDays: (half: string, mostly: string, nearlyAll: string) =>
     `Half of like cases are done by ${half}, four of five by ${mostly}, nearly all by ${nearlyAll}.`,
   forecastKey: 'forecast, half of all cases',
   from: 'From',
-  goToRounds: 'Show open rounds',
+  groupNames: { step: 'Step', person: 'Person', department: 'Department', month: 'Month' } satisfies Record<
+    BottleneckGroup,
+    string
+  >,
   lastDay: 'Last day',
-  late: 'Late',
   lateShare: 'Answered late',
   likelyDone: 'Likely done',
   loadMore: 'Show more rounds',
@@ -57,7 +57,6 @@ export const wording = {
   nothingFoundAbout: 'Change or clear the filter to see more.',
   openRounds: (n: number) => (n === 1 ? 'One open round' : `${n} open rounds`),
   overdue: 'Overdue',
-  overdueBy: (days: string) => `overdue by ${days}`,
   people: (names: readonly string[]) =>
     names.length <= 2 ? names.join(' and ') : `${names.slice(0, 2).join(', ')} and ${names.length - 2} more`,
   person: 'Person',
@@ -83,8 +82,6 @@ export const wording = {
   theRounds: 'the rounds',
   theBottlenecks: 'the bottlenecks',
   to: 'To',
-  today: 'today',
-  until: 'Until',
   waitingFor: 'Waiting for',
   waitingForWhom: 'Waiting for',
   waited: (days: string) => `for ${days}`,

@@ -5,6 +5,7 @@ import { ask } from '../../../app/client.ts';
 import { useCommand } from '../../../app/useCommand.ts';
 import { TextArea } from '../../../ui/controls.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
+import { showDay } from '../../../ui/format.ts';
 import { PeoplePicker } from '../../../ui/PersonPicker.tsx';
 import { Refusals } from '../../../ui/states.tsx';
 import { wording } from '../wording.ts';
@@ -33,6 +34,15 @@ export const SubmitDialog = ({ page, close }: { page: DocumentPage; close: () =>
               </li>
             ))}
           </ol>
+          {route?.forecast && (
+            <p className="text-[12.5px] text-ink-2">
+              {wording.likelyDoneBy(
+                showDay(route.forecast.half, true),
+                showDay(route.forecast.mostly, true),
+                showDay(route.forecast.nearlyAll, true),
+              )}
+            </p>
+          )}
           {error && <Refusals error={error} />}
         </>
       }

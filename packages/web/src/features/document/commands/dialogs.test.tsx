@@ -95,6 +95,7 @@ describe('submitting', () => {
     [at(api.documents.submissionRoute, { document: page.id })]: {
       name: 'Owner alone',
       changeKind: 'minor',
+      forecast: { half: '2026-12-03', mostly: '2026-12-07', nearlyAll: '2026-12-11' },
       steps: [step, { ...step, name: 'Approve', people: [], problem: 'Nobody is found for “Approve”.' }],
       ...more,
     },
@@ -104,6 +105,7 @@ describe('submitting', () => {
     renderPage(<SubmitDialog page={page} close={() => {}} />, route());
     expect(await screen.findByText('Route for a minor change: Owner alone')).toBeTruthy();
     expect(screen.getByText(/3 working days: Lin Sato/)).toBeTruthy();
+    expect(screen.getByText(/Likely done by 3 Dec\. Four of five like cases by 7 Dec/)).toBeTruthy();
     expect(screen.getByText('Nobody is found for “Approve”.')).toBeTruthy();
   });
 
