@@ -8,6 +8,7 @@ const SHOTS: [name: string, person: string, path: string][] = [
   ['document', 'ines.varga', '/d/THR-PRO-0118'],
   ['release', 'ines.varga', '/d/THR-SPC-0051/release'],
   ['registering', 'joren.adeyemi', '/new'],
+  ['rounds', 'ines.varga', '/rounds'],
   ['team-reading', 'otto.brandvik', '/reading'],
   ['incoming', 'ines.varga', '/intake'],
   ['audit-trail', 'anselm.roth', '/trail?document=THR-PRO-0118'],
@@ -48,12 +49,6 @@ test('one picture of each main view', async ({ browser }) => {
   await take('filing-plan', 'dagny.holm', '/rules/filing', async (page) => {
     await page.getByRole('treeitem', { name: /Oberlauf/ }).click();
     await page.waitForLoadState('networkidle');
-  });
-  await take('blueprints', 'ines.varga', '/rules/blueprints', async (page) => {
-    await page.getByRole('link', { name: /Ropeway line/ }).click();
-    await page.getByPlaceholder('Type a code or name').fill('P-2502');
-    await page.getByRole('listbox').getByRole('option').first().click();
-    await page.getByText('exists already').first().waitFor();
   });
   await take('legacy-import', 'ines.varga', '/imports', async (page) => {
     await page.getByRole('link', { name: /reports before/ }).click();

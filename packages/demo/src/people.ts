@@ -64,6 +64,9 @@ const OTHERS: [name: string, department: string, group?: string][] = [
   ['Ivo Brandl', 'ops'],
 ];
 
+/** Who supervises the people of a department that is no crew. */
+const SUPERVISORS: Readonly<Record<string, string>> = { eng: 'lin.sato', qs: 'mara.quill' };
+
 const signInName = (name: string) =>
   name
     .toLowerCase()
@@ -191,6 +194,7 @@ export const PEOPLE: DemoPerson[] = [
       signInName: signInName(name),
       name,
       department,
+      ...(SUPERVISORS[department] ? { supervisor: SUPERVISORS[department] } : {}),
       ...(group ? { groups: [group] } : {}),
     }),
   ),

@@ -44,7 +44,7 @@ describe('a round that waits', () => {
     const before = (await counts(organisation.app, await organisation.as('author'))).desk;
     goTo('2026-12-07');
     expect(await rowsOf('controller', number)).toMatchObject([
-      { kind: 'stuck', overdue: true, detail: 'Waiting for Reviewer · Review' },
+      { kind: 'stuck', overdue: true, detail: 'Waiting 8 working days for Reviewer · Review' },
     ]);
     expect((await counts(organisation.app, await organisation.as('author'))).desk).toBe(before);
   });

@@ -189,6 +189,7 @@ describe('the description', () => {
       readers: `/api/documents/${number}/readers`,
       preview: `/api/register/preview/${id}`,
       person: `/api/people/${organisation.ids.author}`,
+      pastAnswers: '/api/rounds/past-answers?by=step&key=none',
     };
     const called: string[] = [];
     for (const endpoint of ENDPOINTS.filter(

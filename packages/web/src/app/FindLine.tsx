@@ -1,6 +1,6 @@
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/react';
 import { api } from '@kanonos/contract';
-import { type ReactNode, type RefObject, useEffect, useState } from 'react';
+import { type ReactNode, type RefObject, useLayoutEffect, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { documentAddress } from '../ui/addresses.ts';
 import { Key } from '../ui/controls.tsx';
@@ -48,8 +48,11 @@ export const FindLine = ({
     }
   };
   // biome-ignore lint/correctness/useExhaustiveDependencies: once, with what was begun before this line was there.
-  useEffect(() => {
-    if (begun.isFocused) input.current?.focus();
+  useLayoutEffect(() => {
+    if (begun.isFocused) {
+      input.current?.focus();
+      input.current?.setSelectionRange(text.length, text.length);
+    }
     if (begun.isSent) void go();
   }, []);
   const choose = (choice: Choice | null) => {

@@ -146,8 +146,11 @@ export const reminderRow = (due: RowOf<typeof dueReminders>, day: string): DeskR
   detail: due.kind === 'source' ? 'External document: check the source' : `${due.what} is ${dayInWords(due.on_day)}`,
 });
 
-/** A round that will miss its day unless somebody acts. */
-export const stuckRow = (s: RowOf<typeof store.listStuck>, day: string): DeskRow => ({
+const waitedWords = (days: number): string =>
+  days === 0 ? '' : days === 1 ? 'one working day ' : `${days} working days `;
+
+/** A round that will miss its day unless somebody acts: for whom it has waited how many working days, and why nobody answers. */
+export const stuckRow = (s: RowOf<typeof store.listStuck>, day: string, waited: number): DeskRow => ({
   kind: 'stuck',
   id: s.id,
   documentId: s.document_id,
@@ -162,9 +165,9 @@ export const stuckRow = (s: RowOf<typeof store.listStuck>, day: string): DeskRow
   primary: s.absent !== null,
   detail: s.blocked
     ? `Blocked in ${s.step}`
-    : s.absent?.[0]
-      ? `Waiting for ${s.absent[0].name}, absent until ${dayInWords(s.absent[0].until)} without a deputy · ${s.step}`
-      : `Waiting for ${s.waiting.join(', ')} · ${s.step}`,
+    : `Waiting ${waitedWords(waited)}for ${s.waiting.join(', ')}${
+        s.absent?.[0] ? `, absent until ${dayInWords(s.absent[0].until)} without a deputy` : ''
+      } · ${s.step}`,
 });
 
 /** A check-out of somebody else that should have ended, for whoever may take it over. */

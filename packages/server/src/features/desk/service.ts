@@ -8,7 +8,7 @@ import {
   type DeskRow,
   type SubmittedRow,
 } from '@kanonos/contract';
-import { addDays, dayOf, daysBetween, hasRight, readingMinutes } from '@kanonos/core';
+import { addDays, dayOf, daysBetween, hasRight, readingMinutes, workingDaysBetween } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import {
   type Handler,
@@ -58,7 +58,7 @@ const rowsFor = async (
   scope: ListScope,
   rights: FolderRights,
 ): Promise<{ rows: DeskRow[]; minutes: number }> => {
-  const { zone } = await app.organisation();
+  const { zone, calendar } = await app.organisation();
   const hidden = scope.withheldDocuments;
   const releaseFolders = releaseFoldersOf(rights);
   const oversees = releaseFolders.length > 0;
@@ -68,7 +68,7 @@ const rowsFor = async (
   const incoming = await countIncomingFiles(app, viewer);
   const stuck = oversees ? await mayRelease(app, viewer, await store.listStuck(app.db, scope, day)) : [];
   const rows: DeskRow[] = [
-    ...stuck.map((row) => stuckRow(row, day)),
+    ...stuck.map((row) => stuckRow(row, day, workingDaysBetween(dayOf(row.since, zone), day, calendar))),
     ...(await store.listDecisions(app.db, { personId: viewer.id, day, hidden })).map((row) => decisionRow(row, day)),
     ...(await store.listToFinish(app.db, { personId: viewer.id, hidden })).map((row) => unfinishedRow(row, day, zone)),
     ...(await toRelease(app, viewer, scope)).map((row) => releaseRow(row, day)),

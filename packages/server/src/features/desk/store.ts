@@ -115,12 +115,13 @@ export const listStuck = (db: Db, scope: ListScope, day: string) =>
       due_on: string | null;
       blocked: boolean;
       waiting: string[];
+      since: Date;
       absent: { name: string; until: string }[] | null;
     }
   >(
     db,
     `select u.id, d.id as document_id, d.folder_id, d.owner_id, d.confidentiality, d.number, r.title, r.label, s.name as step, s.due_on, u.held_up is not null as blocked,
-       array_agg(p.name order by p.name) as waiting,
+       array_agg(p.name order by p.name) as waiting, min(a.opened_at) as since,
        json_agg(json_build_object('name', p.name, 'until', x.to_day)) filter (where x.to_day is not null) as absent
      from rounds u join revisions r on r.id = u.revision_id join documents d on d.id = r.document_id
      join steps s on s.round_id = u.id and s.state = 'open' join assignments a on a.step_id = s.id and a.state = 'open' join people p on p.id = a.person_id

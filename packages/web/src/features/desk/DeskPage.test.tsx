@@ -111,7 +111,7 @@ describe('the Desk', () => {
     const user = userEvent.setup();
     draw(desk([row({})]));
     await user.click(await screen.findByRole('button', { name: 'Edit cards' }));
-    const dialog = within(screen.getByRole('dialog'));
+    const dialog = within(await screen.findByRole('dialog'));
     expect(dialog.getByRole('checkbox', { name: 'Needs attention' })).toHaveProperty('disabled', true);
     await user.click(dialog.getByRole('button', { name: 'Move Decide up' }));
     await user.click(dialog.getByRole('checkbox', { name: 'Writing' }));

@@ -69,7 +69,13 @@ export const Bottlenecks = ({ switcher }: { switcher: ReactNode }) => {
 const Chart = ({ rows, onChoose }: { rows: readonly Bottleneck[]; onChoose: (key: string) => void }) => (
   <div className="pane mb-3 p-3 max-md:hidden" aria-hidden>
     <ResponsiveContainer width="100%" height={Math.max(120, rows.length * 26 + 40)}>
-      <BarChart data={[...rows]} layout="vertical" margin={{ left: 8, right: 24 }} barGap={1}>
+      <BarChart
+        accessibilityLayer={false}
+        data={[...rows]}
+        layout="vertical"
+        margin={{ left: 8, right: 24 }}
+        barGap={1}
+      >
         <CartesianGrid horizontal={false} stroke="#dde6e8" />
         <XAxis type="number" allowDecimals={false} fontSize={11} />
         <YAxis type="category" dataKey="name" width={250} fontSize={12} tickLine={false} interval={0} />

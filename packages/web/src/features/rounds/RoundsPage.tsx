@@ -72,6 +72,8 @@ const OpenRounds = ({ switcher }: { switcher: React.ReactNode }) => {
   const awaited = people.find(({ id }) => id === person) ?? null;
   const choose = (round: OpenRound, on: boolean) =>
     setChosen(new Set([...chosen].filter((id) => id !== round.id).concat(on ? [round.id] : [])));
+  const mayEnterAbsences =
+    me.supervises > 0 || me.organisationRights.some((right) => right === 'people' || right === 'administer');
   const changeable = rows.filter(({ mayChange }) => mayChange.length > 0);
   return (
     <>
@@ -110,9 +112,11 @@ const OpenRounds = ({ switcher }: { switcher: React.ReactNode }) => {
                 </option>
               ))}
             </select>
-            <button type="button" className="btn" onClick={() => setIsEntering(true)}>
-              {wording.enterAbsence}
-            </button>
+            {mayEnterAbsences && (
+              <button type="button" className="btn" onClick={() => setIsEntering(true)}>
+                {wording.enterAbsence}
+              </button>
+            )}
             {switcher}
             <ExportMenu list={roundList(rows, me.organisation.zone)} disabled={rows.length === 0} />
           </>

@@ -1,0 +1,109 @@
+import { expect, type Page, test } from '@playwright/test';
+import { axeFindings, pageOf } from './people.ts';
+
+// What the controller and supervisors do with rounds that wait: see why, hand over, and find where it takes long.
+
+const WIDTHS = [
+  { width: 1280, height: 800 },
+  { width: 820, height: 1180 },
+  { width: 390, height: 844 },
+];
+
+const openRounds = async (page: Page, query = '') => {
+  await page.goto(`/rounds${query}`);
+  await expect(page.getByRole('heading', { level: 1 })).toContainText(/open rounds?/);
+};
+const rowOf = (page: Page, number: string) =>
+  page.getByRole('list', { name: 'Rounds' }).getByRole('listitem').filter({ hasText: number });
+
+test('an approver falls ill: one dialog enters the absence and hands over what waits', async ({ browser }) => {
+  const page = await pageOf(browser, 'lin.sato');
+  await openRounds(page);
+  const row = rowOf(page, 'THR-DWG-2207');
+  await expect(row).toContainText('Georg Milde');
+  await expect(row).toContainText('Check the drawing');
+  await page.getByRole('button', { name: 'Enter absence' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('Person').fill('Georg');
+  await dialog.getByText('Georg Milde').click();
+  await dialog.getByLabel('Last day').fill('+10wd');
+  await dialog.getByLabel('Deputy').fill('Sven');
+  await dialog.getByText('Sven Calder').click();
+  await expect(dialog.getByText(/Reassign the .*open assignments? to Sven Calder/)).toBeVisible();
+  expect(await axeFindings('entering an absence', page)).toEqual([]);
+  await dialog.getByRole('button', { name: 'Enter absence' }).click();
+  await expect(page.getByText('Absence entered.')).toBeVisible();
+  await expect(row).toContainText('Sven Calder');
+  await page.goto('/d/THR-DWG-2207?rev=work&tab=route');
+  await expect(page.getByText(/reassigned Check the drawing from Georg Milde to Sven Calder/)).toBeVisible();
+  await expect(page.getByText(/^Likely done by/)).toBeVisible();
+});
+
+test('many rounds are extended and one is reassigned; what cannot be is named', async ({ browser }) => {
+  const page = await pageOf(browser, 'ines.varga');
+  await openRounds(page, '?only=overdue');
+  await page.getByLabel('Select THR-WIN-0322 B').check();
+  await page.getByLabel('Select THR-WIN-0328 B').check();
+  await page.getByRole('button', { name: 'Extend due day' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('Reason').fill('Frost closed the line for a week');
+  await dialog.getByRole('button', { name: 'Extend due day' }).click();
+  await expect(page.getByText('Due day moved in 2 rounds.')).toBeVisible();
+  await expect(rowOf(page, 'THR-WIN-0322')).toHaveCount(0);
+
+  await openRounds(page, '?q=THR-WIN-0328');
+  await expect(rowOf(page, 'THR-WIN-0328')).toContainText(/absent until .*, no deputy/);
+  await page.getByLabel('Select THR-WIN-0328 B').check();
+  await page.getByRole('button', { name: 'Skip step' }).click();
+  await expect(dialog).toContainText('The only approval cannot be skipped');
+  await dialog.getByRole('button', { name: 'Close' }).click();
+  await page.getByRole('button', { name: 'Reassign' }).click();
+  await dialog.getByLabel('To').fill('Paul');
+  await dialog.getByText('Paul Esker').click();
+  await dialog.getByLabel('Reason').fill('Vera is ill');
+  await dialog.getByRole('button', { name: 'Reassign' }).click();
+  await expect(page.getByText('Reassigned.')).toBeVisible();
+  await expect(rowOf(page, 'THR-WIN-0328')).toContainText('Paul Esker');
+  // Who is asked now finds it on the Desk.
+  const paul = await pageOf(browser, 'paul.esker');
+  await paul.goto('/');
+  await expect(paul.getByRole('link', { name: /THR-WIN-0328/ }).first()).toBeVisible();
+});
+
+test('a supervisor sees the rounds of the team', async ({ browser }) => {
+  const page = await pageOf(browser, 'otto.brandvik');
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Rounds' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText(/open rounds?/);
+  const reader = await pageOf(browser, 'rafael.osei');
+  await reader.goto('/');
+  await expect(reader.getByRole('link', { name: 'Register' }).first()).toBeVisible();
+  await expect(reader.getByRole('link', { name: 'Rounds' })).toHaveCount(0);
+});
+
+test('bottlenecks lead from a figure to the answers behind it', async ({ browser }) => {
+  const page = await pageOf(browser, 'ines.varga');
+  await page.goto('/rounds?view=bottlenecks');
+  await page.getByRole('button', { name: 'By person' }).click();
+  await page.getByRole('button', { name: 'Mara Quill' }).click();
+  const behind = page.getByRole('region', { name: 'Answers behind Mara Quill' });
+  await expect(behind.getByRole('row').nth(1)).toContainText('Mara Quill');
+  await page.reload();
+  await expect(behind).toBeVisible();
+  expect(await axeFindings('bottlenecks', page)).toEqual([]);
+});
+
+test('rounds are read at every width, without anything beside the window', async ({ browser }) => {
+  const page = await pageOf(browser, 'ines.varga');
+  for (const size of WIDTHS) {
+    await page.setViewportSize(size);
+    for (const query of ['', '?view=bottlenecks&by=month']) {
+      await page.goto(`/rounds${query}`);
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+      await page.waitForLoadState('networkidle');
+      const beside = await page.evaluate('document.documentElement.scrollWidth - innerWidth');
+      expect([size.width, query, beside]).toEqual([size.width, query, 0]);
+      expect(await axeFindings(`rounds${query} at ${size.width}`, page)).toEqual([]);
+    }
+  }
+});
