@@ -22,7 +22,7 @@ test('an approver falls ill: one dialog enters the absence and hands over what w
   const row = rowOf(page, 'THR-DWG-2207');
   await expect(row).toContainText('Georg Milde');
   await expect(row).toContainText('Check the drawing');
-  await page.getByRole('button', { name: 'Enter absence' }).click();
+  await page.getByRole('button', { name: 'Add absence' }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Person').fill('Georg');
   await dialog.getByText('Georg Milde').click();
@@ -31,8 +31,8 @@ test('an approver falls ill: one dialog enters the absence and hands over what w
   await dialog.getByText('Sven Calder').click();
   await expect(dialog.getByText(/Reassign the .*open assignments? to Sven Calder/)).toBeVisible();
   expect(await axeFindings('entering an absence', page)).toEqual([]);
-  await dialog.getByRole('button', { name: 'Enter absence' }).click();
-  await expect(page.getByText('Absence entered.')).toBeVisible();
+  await dialog.getByRole('button', { name: 'Add absence' }).click();
+  await expect(page.getByText('Absence added.')).toBeVisible();
   await expect(row).toContainText('Sven Calder');
   await page.goto('/d/THR-DWG-2207?rev=work&tab=route');
   await expect(page.getByText(/reassigned Check the drawing from Georg Milde to Sven Calder/)).toBeVisible();

@@ -8,7 +8,7 @@ flushSync(() =>
   createRoot(place).render(
     <Toaster
       position="bottom-center"
-      toastOptions={{ style: { borderRadius: 2, border: '1px solid #12222a', fontFamily: 'Archivo, sans-serif' } }}
+      toastOptions={{ style: { borderRadius: 2, border: '1px solid #12222a', fontFamily: 'inherit' } }}
     />,
   ),
 );
