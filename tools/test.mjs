@@ -1,6 +1,6 @@
 // npm test: installs what it needs and runs everything; last line: the sum in the form `N passed, N failed`.
 import { spawn, spawnSync } from 'node:child_process';
-import { mkdirSync, openSync, readFileSync, rmSync } from 'node:fs';
+import { cpSync, mkdirSync, openSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
@@ -52,30 +52,56 @@ const run = (args, env) => {
   if (done.status !== 0) throw new Hint(`${args[0]} failed:\n${(done.stderr || done.stdout).slice(-3000)}`);
 };
 
-/** The built application with the demo on a throw-away database, as a person meets it. */
-const startApplication = async (cluster) => {
+/** Walks that build on one another, in their order; the halves have nothing to do with each other and run side by side. */
+const HALVES = [
+  ['1-document', '2-around', '3-tour', '4-numbers', '5-configuration', '9-rounds'],
+  [
+    '6-legacy-import',
+    '7-coming-in',
+    '8-working',
+    '9-at-hand',
+    '9-authoring',
+    '9-first-hour',
+    '9-signing',
+    '9-small-screens',
+    '9-two-at-once',
+  ],
+];
+
+const DEMO = 'kanonos_e2e';
+const envOf = (cluster, name, port) => ({
+  ...process.env,
+  NODE_ENV: 'production',
+  LOG_LEVEL: 'warn',
+  DATABASE_URL: appUrl(cluster, name),
+  DATA_DIR: join(dir, name),
+  INTAKE_DIR: join(dir, name, 'intake'),
+  PORT: String(port),
+  WEB_DIR: join(ROOT, 'dist', 'web'),
+  SIGN_INS_PER_MINUTE: '10000',
+  CHECK_ANSWERS: 'yes',
+});
+
+/** The demo on a throw-away database, loaded once; further applications begin with a copy of database and files. */
+const loadDemo = (cluster) => {
   const psql = (sql) => spawnSync('psql', [ownerUrl(cluster, 'postgres'), '-qc', sql], { encoding: 'utf8' });
-  psql('create database kanonos_e2e');
-  run(['dist/migrate.js'], { KANONOS_OWNER_URL: ownerUrl(cluster, 'kanonos_e2e'), KANONOS_APP_PASSWORD: cluster.app });
-  const port = await choosePort(4600, false);
-  const env = {
-    ...process.env,
-    NODE_ENV: 'production',
-    LOG_LEVEL: 'warn',
-    DATABASE_URL: appUrl(cluster, 'kanonos_e2e'),
-    DATA_DIR: join(dir, 'data'),
-    INTAKE_DIR: join(dir, 'data', 'intake'),
-    PORT: String(port),
-    WEB_DIR: join(ROOT, 'dist', 'web'),
-    SIGN_INS_PER_MINUTE: '10000',
-    CHECK_ANSWERS: 'yes',
+  psql(`create database ${DEMO}`);
+  run(['dist/migrate.js'], { KANONOS_OWNER_URL: ownerUrl(cluster, DEMO), KANONOS_APP_PASSWORD: cluster.app });
+  run(['dist/demo.js'], envOf(cluster, DEMO, 0));
+  return (name) => {
+    psql(`create database ${name} template ${DEMO}`);
+    cpSync(join(dir, DEMO), join(dir, name), { recursive: true });
   };
-  run(['dist/demo.js'], env);
+};
+
+/** The built application on a database that is ready, as a person meets it. */
+const startApplication = async (cluster, name, from) => {
+  const port = await choosePort(from, false);
   // Into a file and not a pipe: while the browser's tests run nobody reads a pipe, and a full one stops the server.
-  const log = join(dir, 'server.log');
+  const log = join(dir, `${name}.log`);
   const server = spawn('node', ['--enable-source-maps', 'dist/server.js'], {
     cwd: ROOT,
-    env,
+    env: envOf(cluster, name, port),
     stdio: ['ignore', openSync(log, 'w'), 'inherit'],
   });
   let ended = false;
@@ -87,6 +113,7 @@ const startApplication = async (cluster) => {
     await sleep(250);
   }
   return {
+    name,
     base: `http://127.0.0.1:${port}`,
     // It ends before its database does: a job under way would otherwise fail into the next lines of the report.
     stop: async () => {
@@ -97,20 +124,70 @@ const startApplication = async (cluster) => {
   };
 };
 
-const playwright = (base, suite) => {
-  const report = join(dir, 'e2e.json');
-  const done = spawnSync(bin('playwright'), ['test', '--config', 'e2e/playwright.config.ts', '--project', suite], {
-    cwd: ROOT,
-    stdio: ['ignore', 'inherit', 'inherit'],
-    env: { ...process.env, BASE: base, PLAYWRIGHT_JSON_OUTPUT_NAME: report, PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD: '1' },
-  });
+/** Walks through an application; resolves when the walks are counted. */
+const playwright = async ({ base, name }, suite, files = []) => {
+  const report = join(dir, `${name}.json`);
+  const child = spawn(
+    bin('playwright'),
+    [
+      'test',
+      ...files,
+      '--config',
+      'e2e/playwright.config.ts',
+      '--project',
+      suite,
+      '--output',
+      join(dir, `${name}-results`),
+    ],
+    {
+      cwd: ROOT,
+      stdio: ['ignore', 'inherit', 'inherit'],
+      env: { ...process.env, BASE: base, PLAYWRIGHT_JSON_OUTPUT_NAME: report, PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD: '1' },
+    },
+  );
+  const status = await new Promise((resolve) => child.once('exit', resolve));
   try {
     const { stats } = JSON.parse(readFileSync(report, 'utf8'));
     sum.passed += stats.expected + stats.flaky;
     sum.failed += stats.unexpected;
-    if (done.status !== 0 && stats.unexpected === 0) sum.failed++;
+    if (status !== 0 && stats.unexpected === 0) sum.failed++;
   } catch {
     sum.failed++;
+  }
+};
+
+/** A file of walks that is in no half would not be walked. */
+const assertAllWalked = () => {
+  const files = readdirSync(join(ROOT, 'e2e')).filter(
+    (file) => file.endsWith('.spec.ts') && !file.startsWith('screenshots'),
+  );
+  const left = files.filter((file) => HALVES.flat().filter((part) => file.startsWith(part)).length !== 1);
+  if (left.length > 0) throw new Hint(`put each of these walks into one half in tools/test.mjs: ${left.join(', ')}`);
+};
+
+/** Every walk, in two halves side by side, each on an application of its own. */
+const walkAll = async (cluster) => {
+  assertAllWalked();
+  const copy = loadDemo(cluster);
+  const names = HALVES.map((_, index) => (index === 0 ? DEMO : `${DEMO}_${index + 1}`));
+  for (const name of names.slice(1)) copy(name);
+  const applications = [];
+  try {
+    for (const [index, name] of names.entries())
+      applications.push(await startApplication(cluster, name, 4600 + index * 20));
+    await Promise.all(applications.map((application, index) => playwright(application, 'e2e', HALVES[index])));
+  } finally {
+    for (const application of applications) await application.stop();
+  }
+};
+
+const takePictures = async (cluster) => {
+  loadDemo(cluster);
+  const application = await startApplication(cluster, DEMO, 4600);
+  try {
+    await playwright(application, 'screenshots');
+  } finally {
+    await application.stop();
   }
 };
 
@@ -143,13 +220,8 @@ try {
         KANONOS_TEST_APP_PASSWORD: cluster.app,
       });
     await build();
-    const application = await startApplication(cluster);
-    try {
-      if (wants('e2e')) playwright(application.base, 'e2e');
-      if (only === 'screenshots') playwright(application.base, 'screenshots');
-    } finally {
-      await application.stop();
-    }
+    if (wants('e2e')) await walkAll(cluster);
+    if (only === 'screenshots') await takePictures(cluster);
   } finally {
     cluster.stop();
     rmSync(dir, { recursive: true, force: true });
