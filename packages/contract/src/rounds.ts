@@ -1,8 +1,9 @@
-import { ROUND_CHANGES } from '@kanonos/core';
+import { ROUND_CHANGES, ROUTE_DOUBTS, TRIAL_PROBLEMS } from '@kanonos/core';
 import { z } from 'zod';
 import { Day, Id, Instant, PersonRef, RefusalSchema, text } from './common.ts';
 import { DocumentLine, Forecast } from './documents.ts';
 import { endpoint } from './endpoint.ts';
+import { Route } from './rules.ts';
 
 /** How many rounds one answer holds, and one command changes. */
 export const ROUNDS_AT_ONCE = 200;
@@ -120,6 +121,40 @@ export const rounds = {
     query: z.strictObject({ by: z.enum(BOTTLENECK_GROUPS).optional() }),
     answer: z.object({ rows: z.array(Bottleneck) }),
     problems: ['input_invalid'],
+  }),
+  tryRoute: endpoint({
+    id: 'tryRoute',
+    feature: 'rounds',
+    method: 'POST',
+    path: '/api/rules/types/:id/route-trial',
+    access: 'administer',
+    summary: 'Try a route before it is used: whom it would ask for documents of the type, and where it would stop',
+    params: z.strictObject({ id: Id }),
+    body: z.strictObject({ route: Route, fallbackApproverId: Id.nullable().default(null) }),
+    answer: z.object({
+      doubts: z.array(
+        z.object({
+          kind: z.enum(ROUTE_DOUBTS),
+          steps: z.array(z.string()),
+          person: z.string().nullable(),
+          needed: z.number().int().nullable(),
+          named: z.number().int().nullable(),
+        }),
+      ),
+      tried: z.number().int(),
+      all: z.number().int(),
+      stopped: z.number().int(),
+      documents: z.array(
+        DocumentLine.extend({
+          steps: z.array(z.object({ name: z.string(), people: z.array(z.string()), problem: z.string().nullable() })),
+          problems: z.array(
+            z.object({ kind: z.enum(TRIAL_PROBLEMS), steps: z.array(z.string()), person: z.string().nullable() }),
+          ),
+          forecast: Forecast.nullable(),
+        }),
+      ),
+    }),
+    problems: ['not_found', 'input_invalid'],
   }),
   pastAnswers: endpoint({
     id: 'pastAnswers',

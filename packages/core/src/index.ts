@@ -52,6 +52,7 @@ export * from './result.ts';
 export * from './revisions/labels.ts';
 export * from './rounds/changeRound.ts';
 export * from './rounds/forecast.ts';
+export * from './routes/judgeRoute.ts';
 export * from './routes/route.ts';
 export * from './routes/usualSteps.ts';
 export * from './rules/described.ts';

@@ -1,9 +1,10 @@
-import type { RoundChangeBody } from '@kanonos/contract';
+import type { RoundChangeBody, Route } from '@kanonos/contract';
 import { describe, expect, test } from 'vitest';
 import { bottlenecks, pastAnswers } from '../features/rounds/bottlenecks.ts';
 import { changeRounds } from '../features/rounds/changes.ts';
 import { openRounds } from '../features/rounds/openRounds.ts';
 import { submissionRoute } from '../features/rounds/service.ts';
+import { tryRoute } from '../features/rounds/tryRoute.ts';
 import { absencesOfPerson, addAbsence, endAbsence } from '../features/session/absences.ts';
 import { changed, rows } from '../platform/db/connect.ts';
 import { newId } from '../platform/db/ids.ts';
@@ -309,5 +310,64 @@ describe('forecasts and bottlenecks', () => {
       );
     }
     expect((await bottlenecks(organisation.app, await organisation.as('stranger'), {})).rows).toEqual([]);
+  });
+});
+
+describe('trying a route', () => {
+  const step = (name: string, kind: 'review' | 'approval', assignees: object[]) => ({
+    name,
+    kind,
+    meaning: 'approved',
+    assignees,
+    rule: { kind: 'all' as const },
+    workingDays: 3,
+    onReject: 'draft' as const,
+  });
+  const tried = async (steps: object[], fallbackApproverId: string | null = null) =>
+    tryRoute(organisation.app, await organisation.as('controller'), organisation.types.get('PRO') ?? '', {
+      route: { name: 'Tried', steps } as Route,
+      fallbackApproverId,
+    });
+
+  test('asks for each document of the type whom it would ask, and changes nothing', async () => {
+    const { number } = await submitted();
+    const before = await rows<{ n: number }>(organisation.app.db, 'select count(*)::int as n from rounds');
+    const trial = await tried([
+      step('Look', 'review', [{ by: 'chosen', minimum: 2 }]),
+      step('Sign', 'approval', [{ by: 'person', personId: idOf('authority') }]),
+    ]);
+    expect(trial).toMatchObject({ doubts: [], stopped: 0, tried: trial.all });
+    const [first] = trial.documents;
+    expect(first?.number).toBe(number);
+    expect(first?.steps).toEqual([
+      { name: 'Look', people: ['to be chosen'], problem: null },
+      { name: 'Sign', people: ['Authority'], problem: null },
+    ]);
+    expect(first?.forecast && first.forecast.half >= '2026-11').toBe(true);
+    expect(await rows<{ n: number }>(organisation.app.db, 'select count(*)::int as n from rounds')).toEqual(before);
+  });
+
+  test('names documents where nobody would be asked, or only an author', async () => {
+    const nobody = [{ by: 'unit', unitId: newId() }];
+    await rows(organisation.app.db, 'update organisation set fallback_approver = null');
+    const none = await tried([step('Sign', 'approval', nobody)]);
+    expect(none.stopped).toBe(none.tried);
+    expect(none.documents[0]?.problems).toEqual([{ kind: 'nobody is asked', steps: ['Sign'], person: null }]);
+    expect((await tried([step('Sign', 'approval', nobody)], idOf('authority'))).documents[0]?.steps[0]?.people).toEqual(
+      ['Authority'],
+    );
+    const byAuthor = await tried([step('Sign', 'approval', [{ by: 'person', personId: idOf('author') }])]);
+    expect(byAuthor.stopped).toBeGreaterThan(0);
+    expect(byAuthor.documents[0]?.problems).toEqual([
+      { kind: 'only the author approves', steps: ['Sign'], person: null },
+    ]);
+  });
+
+  test('doubts what an experienced administrator would ask about', async () => {
+    const authority = [{ by: 'person', personId: idOf('authority') }];
+    const { doubts } = await tried([step('First', 'approval', authority), step('Second', 'approval', authority)]);
+    expect(doubts).toMatchObject([
+      { kind: 'one person in two approvals', steps: ['First', 'Second'], person: 'Authority' },
+    ]);
   });
 });

@@ -6,6 +6,7 @@ import { bottlenecks, pastAnswers } from './bottlenecks.ts';
 import { changeRounds } from './changes.ts';
 import { openRounds } from './openRounds.ts';
 import * as service from './service.ts';
+import { tryRoute } from './tryRoute.ts';
 import { task } from './views.ts';
 
 export const roundsRoutes = (app: App, mount: Mount<Viewer>): void => {
@@ -20,6 +21,7 @@ export const roundsRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(r.change, ({ viewer, body }) => changeRounds(app, viewer, body));
   mount(r.bottlenecks, ({ viewer, query }) => bottlenecks(app, viewer, query));
   mount(r.pastAnswers, ({ viewer, query }) => pastAnswers(app, viewer, query));
+  mount(r.tryRoute, ({ viewer, params, body }) => tryRoute(app, viewer, params.id, body));
   // Resolving a comment moves on the round that waited for it.
   mount(c.resolve, ({ viewer, params, body }) =>
     done(service.resolveComment(app, viewer, params.document, params.comment, body.resolution)),

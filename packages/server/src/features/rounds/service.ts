@@ -1,14 +1,5 @@
-import { type AnswerOf, type api, type BodyOf, sentenceOf } from '@kanonos/contract';
-import {
-  type Decision,
-  dayOf,
-  hasRight,
-  type Refusal,
-  type RouteDefinition,
-  refusal,
-  resolveStep,
-  routeOf,
-} from '@kanonos/core';
+import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
+import { type Decision, dayOf, hasRight, type Refusal, type RouteDefinition, refusal, routeOf } from '@kanonos/core';
 import { workAddress } from '../../platform/addresses.ts';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
@@ -26,7 +17,7 @@ import {
   workOf,
 } from '../documents/index.ts';
 import { notify } from '../mailing/index.ts';
-import { fallbackApproverOf, membersOf, namesOf, supervisorOf } from '../people/index.ts';
+import { namesOf } from '../people/index.ts';
 import { findRevision, type RevisionRow } from '../revisions/index.ts';
 import { policyOf, type TypeRow } from '../rules/index.ts';
 import { type CheckedSigning, type Credentials, checkSigning, getRecord, type Signed, sign } from '../signing/index.ts';
@@ -35,47 +26,32 @@ import { forecastRounds } from './forecasting.ts';
 import { advance, askAgainAfterCheckIn } from './progress.ts';
 import { recallRound } from './recallRound.ts';
 import { remindRound } from './remind.ts';
+import { problemOf, resolveSteps } from './resolving.ts';
 import * as store from './store.ts';
 import { listAbsences } from './storePast.ts';
 
 export { roundsOf, task } from './views.ts';
 
-/** Finds the people of every step of a route for a document; what cannot be filled is named. */
-const resolveRoute = async (
+const resolveRoute = (
   db: Db | Trx,
   app: App,
-  opened: Opened,
+  { document, work }: Opened,
   type: TypeRow,
   chosen: readonly string[],
   day: string,
-) => {
-  const route = routeOf(policyOf(type), opened.work?.change_kind);
-  const units = route.steps.flatMap((step) =>
-    step.assignees.flatMap((assignee) => (assignee.by === 'unit' ? [assignee.unitId] : [])),
-  );
-  const organisation = await app.organisation();
-  const supervisor = await supervisorOf(db, opened.document.owner_id, day);
-  // Only the first fallback is asked: that of the department is looked up where the type has none.
-  const { department_id: departmentId } = opened.document;
-  const needsDepartment = departmentId !== null && policyOf(type).fallbackApproverId === null;
-  const department = needsDepartment ? await fallbackApproverOf(db, departmentId) : undefined;
-  const lookups = {
-    ownerId: opened.document.owner_id,
-    ...(supervisor ? { ownerSupervisorId: supervisor } : {}),
-    unitMembers: await membersOf(db, units, day),
-    fieldHolders: Object.fromEntries(
-      Object.entries({ ...opened.document.metadata, ...opened.work?.metadata }).map(([key, value]) => [
-        key,
-        typeof value === 'string' || Array.isArray(value) ? value : undefined,
-      ]),
-    ),
+) =>
+  resolveSteps(
+    db,
+    app,
+    {
+      ownerId: document.owner_id,
+      departmentId: document.department_id,
+      metadata: { ...document.metadata, ...work?.metadata },
+    },
+    { route: routeOf(policyOf(type), work?.change_kind), typeFallbackId: policyOf(type).fallbackApproverId },
     chosen,
-    fallbacks: [policyOf(type).fallbackApproverId, department, organisation.fallbackApprover].filter(
-      (id): id is string => Boolean(id),
-    ),
-  };
-  return route.steps.map((step) => ({ step, people: resolveStep(step, lookups) }));
-};
+    day,
+  );
 
 /** The facts on route and round for the lifecycle rules. */
 export const routeSituationOf = async (
@@ -107,13 +83,6 @@ export const routeSituationOf = async (
     hasOpenRound: round !== undefined,
   };
 };
-
-/** Why a step would find nobody; reviewers still to be chosen are no reason. */
-const problemOf = (refusals: readonly Refusal[]): string | null =>
-  refusals
-    .filter(({ code }) => code !== 'step_too_few_chosen')
-    .map((one) => sentenceOf(one.code, one.params))
-    .join(' ') || null;
 
 /** The route that a submission of the draft would take, by its change kind, with who would be asked; choices are made on submitting. */
 export const submissionRoute = async (

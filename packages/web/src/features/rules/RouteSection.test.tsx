@@ -3,7 +3,7 @@ import { screen, within } from '@testing-library/react';
 import { useState } from 'react';
 import { describe, expect, it } from 'vitest';
 import { fieldOf } from '../../testing/fixtures.ts';
-import { at, refusedWith, renderPage } from '../../testing/renderPage.tsx';
+import { at, lastSent, refusedWith, renderPage } from '../../testing/renderPage.tsx';
 import { RouteSection } from './RouteSection.tsx';
 
 const review = {
@@ -45,7 +45,7 @@ const Held = ({ first }: { first: TypeRule }) => {
   const [now, setNow] = useState(first);
   return (
     <>
-      <RouteSection rule={now} edit={(change) => setNow({ ...now, ...change })} types={types} />
+      <RouteSection rule={now} edit={(change) => setNow({ ...now, ...change })} types={types} typeId="t1" />
       <output data-testid="rule">{JSON.stringify(now)}</output>
     </>
   );
@@ -175,4 +175,59 @@ it('readers have their days, and what each kind of change asks of them', async (
   });
   await user.click(screen.getByRole('checkbox', { name: /^Documents of this type have required readers/ }));
   expect(now().reading).toBeNull();
+});
+
+describe('trying a route', () => {
+  const tried = (changes: object) => ({
+    documentId: 'd1',
+    number: 'THR-PRO-0118',
+    title: 'Grip overhaul',
+    label: 'C',
+    mark: 'open',
+    steps: [
+      { name: 'Review', people: ['Lin Sato'], problem: null },
+      { name: 'Approval', people: [], problem: 'Nobody can be found for the step “Approval”.' },
+    ],
+    problems: [],
+    forecast: null,
+    ...changes,
+  });
+  const trial = (answer: object) => ({
+    [at(api.rounds.tryRoute, { id: 't1' })]: { doubts: [], tried: 2, all: 2, stopped: 0, documents: [], ...answer },
+  });
+
+  it('shows what is doubtful, where it would stop and whom it would ask, by the steps as they stand', async () => {
+    const { user } = draw(
+      rule(),
+      trial({
+        doubts: [{ kind: 'owner is the only approver', steps: ['Approval'], person: null, needed: null, named: null }],
+        stopped: 1,
+        documents: [
+          tried({ problems: [{ kind: 'nobody is asked', steps: ['Approval'], person: null }] }),
+          tried({
+            documentId: 'd2',
+            number: 'THR-PRO-0119',
+            forecast: { half: '2026-12-03', mostly: '2026-12-07', nearlyAll: '2026-12-11' },
+          }),
+        ],
+      }),
+    );
+    await user.click(screen.getByRole('button', { name: 'Try this route' }));
+    const dialog = within(await screen.findByRole('dialog'));
+    expect(await dialog.findByText(/^Only the owner approves \(“Approval”\)/)).toBeTruthy();
+    expect(dialog.getByText(/^1 of 2 documents would stop/)).toBeTruthy();
+    expect(
+      within(dialog.getByRole('region', { name: 'Would stop' })).getByText('“Approval” would ask nobody.'),
+    ).toBeTruthy();
+    expect(dialog.getByText('Review: Lin Sato → Approval: – · likely done on 3 Dec')).toBeTruthy();
+    expect(lastSent()?.body).toMatchObject({ route: { steps: [{ name: 'Review' }, { name: 'Approval' }] } });
+  });
+
+  it('says that all would pass, and how many of them were tried', async () => {
+    const { user } = draw(rule(), trial({ tried: 300, all: 812 }));
+    await user.click(screen.getByRole('button', { name: 'Try this route' }));
+    expect(
+      await screen.findByText('All 300 documents of this type would pass. The newest 300 of 812 were tried.'),
+    ).toBeTruthy();
+  });
 });

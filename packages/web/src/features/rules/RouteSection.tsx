@@ -10,6 +10,7 @@ import { Tick } from '../../ui/Tick.tsx';
 import { UnitPicker } from '../../ui/UnitPicker.tsx';
 import { RouteSteps } from './RouteSteps.tsx';
 import type { Section } from './sections.tsx';
+import { TryRouteDialog } from './TryRouteDialog.tsx';
 import { wording } from './wording.ts';
 
 const KINDS = [
@@ -23,7 +24,17 @@ const PER_CHANGE = ['read all', 'read the changes', 'carry over'] as const;
 const EMPTY: Route = { name: '', steps: [] };
 
 /** Who reviews and approves, per change kind where one goes another way; who is asked where nobody is found; who must read. */
-export const RouteSection = ({ rule, edit, types }: Section & { types: readonly TypeSummary[] }) => {
+export const RouteSection = ({
+  rule,
+  edit,
+  types,
+  typeId,
+}: Section & {
+  types: readonly TypeSummary[];
+  /** The type as it is saved, on whose documents a route is tried; a new one has none. */
+  typeId?: string;
+}) => {
+  const [isTrying, setIsTrying] = useState(false);
   const [kind, setKind] = useState<Kind>('all');
   const units = useQuery({ ...ask(api.people.units), staleTime: 60_000 });
   const people = useQuery({ ...ask(api.people.names, { query: {} }), staleTime: 60_000 });
@@ -81,10 +92,25 @@ export const RouteSection = ({ rule, edit, types }: Section & { types: readonly 
               </Tick>
             </div>
           )}
-          {kind !== 'all' && (
-            <button type="button" className="btn mt-2" onClick={() => set(undefined)}>
-              {wording.useTheRouteOfEveryChange}
-            </button>
+          <div className="mt-2 flex flex-wrap gap-2">
+            {typeId && own.steps.length > 0 && (
+              <button type="button" className="btn" onClick={() => setIsTrying(true)}>
+                {wording.tryThisRoute}
+              </button>
+            )}
+            {kind !== 'all' && (
+              <button type="button" className="btn" onClick={() => set(undefined)}>
+                {wording.useTheRouteOfEveryChange}
+              </button>
+            )}
+          </div>
+          {isTrying && typeId && (
+            <TryRouteDialog
+              typeId={typeId}
+              route={own}
+              fallbackApproverId={rule.fallbackApproverId}
+              close={() => setIsTrying(false)}
+            />
           )}
         </>
       ) : (

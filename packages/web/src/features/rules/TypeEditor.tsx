@@ -94,7 +94,9 @@ export const TypeEditor = ({ now, types }: { now: Edited; types: readonly TypeSu
         )}
         {tab === 'fields' && <FieldsSection rule={rule} edit={edit} />}
         {tab === 'life' && <LifeSection rule={rule} edit={edit} />}
-        {tab === 'route' && <RouteSection rule={rule} edit={edit} types={types} />}
+        {tab === 'route' && (
+          <RouteSection rule={rule} edit={edit} types={types} {...(detail.id === null ? {} : { typeId: detail.id })} />
+        )}
         {tab === 'keeping' && <FilesSection rule={rule} edit={edit} />}
         {tab === 'editions' && detail.id !== null && <Editions editions={detail.editions} planned={planned} />}
       </div>

@@ -1,5 +1,28 @@
 /** What this feature says: one place to review its words, and to translate them one day. */
 export const wording = {
+  close: 'Close',
+  tryThisRoute: 'Try this route',
+  theTrial: 'the trial',
+  nothingIsSigned: 'No step is an approval: nothing is signed, and the document is a draft again after the last step.',
+  signatureWithoutMeaning: (step: string) =>
+    `The signature in “${step}” has no meaning. Enter what it stands for, such as “approved for use”.`,
+  onlyTheOwnerApproves: (step: string) =>
+    `Only the owner approves (“${step}”). An owner who writes a revision would have nobody to approve it.`,
+  bothAskOnly: (first: string, second: string, person: string) =>
+    `“${first}” and “${second}” both ask only ${person}, who can sign one of them.`,
+  neverEnoughPeople: (step: string, needed: number, named: number) =>
+    `“${step}” needs ${needed} people and names ${named}.`,
+  wouldAskNobody: (step: string) => `“${step}” would ask nobody.`,
+  wouldAskOnlyTheAuthor: (step: string) => `“${step}” would ask only an author of the revision.`,
+  noDocumentsToTry: 'This type has no documents yet that the route could be tried on.',
+  allWouldPass: (tried: number) =>
+    tried === 1 ? 'The one document of this type would pass.' : `All ${tried} documents of this type would pass.`,
+  someWouldStop: (stopped: number, tried: number) =>
+    `${stopped} of ${tried} documents would stop: the route asks nobody, or nobody who may approve.`,
+  newestWereTried: (tried: number, all: number) => `The newest ${tried} of ${all} were tried.`,
+  wouldStop: 'Would stop',
+  wouldAsk: 'Would be asked',
+  likelyDoneOn: (day: string) => `likely done on ${day}`,
   versionsBeforeTheFirstRelease: 'Versions before the first release',
   n01N02: '0.1, 0.2, 0.3 …',
   n1N2: '1, 2, 3 …',

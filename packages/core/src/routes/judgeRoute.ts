@@ -1,0 +1,89 @@
+import type { RouteDefinition, StepDefinition } from './route.ts';
+
+export const ROUTE_DOUBTS = [
+  'nothing is signed',
+  'signature without meaning',
+  'owner is the only approver',
+  'one person in two approvals',
+  'never enough people',
+] as const;
+
+/**
+ * What is doubtful in a route that can be saved, with the steps that it is about. None forbids saving; each is what an experienced
+ * administrator would ask about.
+ */
+export type RouteDoubt = {
+  kind: (typeof ROUTE_DOUBTS)[number];
+  steps: string[];
+  /** The one person who is asked in both steps. */
+  personId?: string;
+  /** How many people the step needs, and how many it names. */
+  needed?: number;
+  named?: number;
+};
+
+const onlyPerson = (step: StepDefinition): string | undefined => {
+  const [first, ...others] = step.assignees;
+  return first?.by === 'person' && others.every((one) => one.by === 'person' && one.personId === first.personId)
+    ? first.personId
+    : undefined;
+};
+
+const neededIn = ({ rule, assignees }: StepDefinition): number =>
+  rule.kind === 'any one'
+    ? 1
+    : rule.kind === 'k of n'
+      ? rule.k
+      : new Set(assignees.map((one) => JSON.stringify(one))).size;
+
+/** Judges a route by itself, before it meets a document. */
+export const judgeRoute = ({ steps }: RouteDefinition): RouteDoubt[] => {
+  const doubts: RouteDoubt[] = [];
+  const approvals = steps.filter((step) => step.kind === 'approval');
+  if (steps.length > 0 && approvals.length === 0) doubts.push({ kind: 'nothing is signed', steps: [] });
+  for (const step of approvals)
+    if (!step.meaning?.trim()) doubts.push({ kind: 'signature without meaning', steps: [step.name] });
+  const [only] = approvals;
+  if (only && approvals.every((step) => step.assignees.every((one) => one.by === 'owner')))
+    doubts.push({ kind: 'owner is the only approver', steps: [only.name] });
+  for (const [index, step] of approvals.entries()) {
+    const personId = onlyPerson(step);
+    const later = personId && approvals.slice(index + 1).find((other) => onlyPerson(other) === personId);
+    if (personId && later)
+      doubts.push({ kind: 'one person in two approvals', steps: [step.name, later.name], personId });
+  }
+  for (const step of steps) {
+    const named = step.assignees.every((one) => one.by === 'person');
+    const people = new Set(step.assignees.flatMap((one) => (one.by === 'person' ? [one.personId] : []))).size;
+    if (named && people > 0 && neededIn(step) > people)
+      doubts.push({ kind: 'never enough people', steps: [step.name], needed: neededIn(step), named: people });
+  }
+  return doubts;
+};
+
+/** A step of a route as it meets a document: who would be asked, or nobody. */
+export type TriedStep = { name: string; kind: StepDefinition['kind']; people: readonly string[] };
+
+export const TRIAL_PROBLEMS = ['nobody is asked', 'only the author approves', 'same person must sign twice'] as const;
+export type TrialProblem = { kind: (typeof TRIAL_PROBLEMS)[number]; steps: string[]; personId?: string };
+
+/**
+ * What would stop a round of this document on the route: a step that asks nobody, approvals that only an author could give, or two
+ * approvals of which both ask the same one person, who signs at most one.
+ */
+export const judgeTrial = (steps: readonly TriedStep[], authors: ReadonlySet<string>): TrialProblem[] => {
+  const problems: TrialProblem[] = steps
+    .filter((step) => step.people.length === 0)
+    .map((step) => ({ kind: 'nobody is asked', steps: [step.name] }));
+  const approvals = steps.filter((step) => step.kind === 'approval' && step.people.length > 0);
+  const [first] = approvals;
+  if (first && approvals.every((step) => step.people.every((id) => authors.has(id))))
+    problems.push({ kind: 'only the author approves', steps: [first.name] });
+  for (const [index, step] of approvals.entries()) {
+    const [personId, ...others] = step.people;
+    const later = approvals.slice(index + 1).find(({ people }) => people.length === 1 && people[0] === personId);
+    if (personId && others.length === 0 && later)
+      problems.push({ kind: 'same person must sign twice', steps: [step.name, later.name], personId });
+  }
+  return problems;
+};
