@@ -93,6 +93,26 @@ test('bottlenecks lead from a figure to the answers behind it', async ({ browser
   expect(await axeFindings('bottlenecks', page)).toEqual([]);
 });
 
+test('a route is tried on the documents of its type before it is saved', async ({ browser }) => {
+  const page = await pageOf(browser, 'dagny.holm');
+  await page.goto('/rules/types');
+  await page.getByRole('link', { name: /WIN Work instruction/ }).click();
+  await page.getByRole('button', { name: 'Route and readers' }).click();
+  await page.getByRole('button', { name: 'Try this route' }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog.getByText(/^All \d+ documents that you see would pass/)).toBeVisible();
+  await expect(dialog.getByText(/Approve as technical authority: Lin Sato · likely done on/).first()).toBeVisible();
+  expect(await axeFindings('trying a route', page)).toEqual([]);
+  await dialog.getByRole('button', { name: 'Close' }).click();
+  // Without the authority only the owner would approve, who writes some of them.
+  await page
+    .getByRole('group', { name: '3', exact: true })
+    .getByRole('button', { name: 'Remove', exact: true })
+    .click();
+  await page.getByRole('button', { name: 'Try this route' }).click();
+  await expect(dialog.getByText(/^Only the owner approves/)).toBeVisible();
+});
+
 test('rounds are read at every width, without anything beside the window', async ({ browser }) => {
   const page = await pageOf(browser, 'ines.varga');
   for (const size of WIDTHS) {

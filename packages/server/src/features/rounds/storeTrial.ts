@@ -12,7 +12,7 @@ export type TriedRow = {
   authors: string[];
 };
 
-const OF_TYPE = `d.type_id = :typeId and d.removed_at is null and d.newest_state <> 'withdrawn' and (${SEES} or ${SEES_WORK})`;
+const OF_TYPE = `d.type_id = :typeId and d.removed_at is null and d.newest_state <> 'withdrawn' and ((${SEES} and d.public_state is not null) or ${SEES_WORK})`;
 
 /**
  * Documents of a type as a route would meet them in their newest revision, the most recently made first. Who does not see the work is

@@ -227,7 +227,7 @@ describe('trying a route', () => {
     const { user } = draw(rule(), trial({ tried: 300, all: 812 }));
     await user.click(screen.getByRole('button', { name: 'Try this route' }));
     expect(
-      await screen.findByText('All 300 documents of this type would pass. The newest 300 of 812 were tried.'),
+      await screen.findByText('All 300 documents that you see would pass. The newest 300 of 812 were tried.'),
     ).toBeTruthy();
   });
 });

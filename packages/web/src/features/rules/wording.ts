@@ -14,9 +14,9 @@ export const wording = {
     `“${step}” needs ${needed} people and names ${named}.`,
   wouldAskNobody: (step: string) => `“${step}” would ask nobody.`,
   wouldAskOnlyTheAuthor: (step: string) => `“${step}” would ask only an author of the revision.`,
-  noDocumentsToTry: 'This type has no documents yet that the route could be tried on.',
+  noDocumentsToTry: 'There are no documents of this type yet that you see and the route could be tried on.',
   allWouldPass: (tried: number) =>
-    tried === 1 ? 'The one document of this type would pass.' : `All ${tried} documents of this type would pass.`,
+    tried === 1 ? 'The one document that you see would pass.' : `All ${tried} documents that you see would pass.`,
   someWouldStop: (stopped: number, tried: number) =>
     `${stopped} of ${tried} documents would stop: the route asks nobody, or nobody who may approve.`,
   newestWereTried: (tried: number, all: number) => `The newest ${tried} of ${all} were tried.`,
