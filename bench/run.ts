@@ -10,6 +10,7 @@ import { many } from './many.ts';
 import { lines, show } from './measure.ts';
 import { reading } from './reading.ts';
 import { requests } from './requests.ts';
+import { rounds } from './rounds.ts';
 import { rules } from './rules.ts';
 import { makeScaleSet, scaleOf } from './scale.ts';
 import { texts } from './texts.ts';
@@ -26,7 +27,7 @@ const exponent = (what: string): string => {
 };
 
 /** Only what is named, as in `BENCH_ONLY=importing`, where one thing is being worked on. */
-const only = process.env.BENCH_ONLY as keyof typeof many | 'texts' | 'desk' | 'browser' | undefined;
+const only = process.env.BENCH_ONLY as keyof typeof many | 'texts' | 'desk' | 'browser' | 'rounds' | undefined;
 
 /** An organisation with a register of that size. */
 const openScaled = async (size: number) => {
@@ -49,8 +50,10 @@ const main = async () => {
   if (only === 'texts') return texts();
   if (only) {
     const size = sizes[0] ?? 2000;
-    const organisation = only === 'browser' ? await openScaled(size) : await openOrganisation();
+    const scaled = only === 'browser' || only === 'rounds';
+    const organisation = scaled ? await openScaled(size) : await openOrganisation();
     if (only === 'browser') await inTheBrowser(organisation, size);
+    else if (only === 'rounds') await rounds(organisation);
     else if (only === 'desk') await desk(organisation);
     else await many[only](organisation, size);
     await organisation.close();
@@ -71,6 +74,7 @@ const main = async () => {
       await many.importing(organisation);
       await desk(organisation);
     }
+    if (size === sizes.at(-1)) await rounds(organisation);
     if (size >= 20_000) await many.bulk(organisation, size);
     await many.newField(organisation, size);
     await organisation.close();

@@ -87,7 +87,7 @@ const loadDemo = (cluster) => {
   const psql = (sql) => spawnSync('psql', [ownerUrl(cluster, 'postgres'), '-qc', sql], { encoding: 'utf8' });
   psql(`create database ${DEMO}`);
   run(['dist/migrate.js'], { KANONOS_OWNER_URL: ownerUrl(cluster, DEMO), KANONOS_APP_PASSWORD: cluster.app });
-  run(['dist/demo.js'], envOf(cluster, DEMO, 0));
+  run(['dist/demo.js'], envOf(cluster, DEMO, 4600));
   return (name) => {
     psql(`create database ${name} template ${DEMO}`);
     cpSync(join(dir, DEMO), join(dir, name), { recursive: true });

@@ -63,27 +63,30 @@ const firstNotLess = (sorted: readonly number[], least: number): number => {
   return low;
 };
 
+/** Past answers in ascending order, of which those from a place on are alike, and what was waited already. */
+type Alike = { sorted: readonly number[]; from: number; waited: number };
+
 /**
  * What a person's remaining working days are drawn from: past answers that took at least as long as this one has waited, from the
  * narrowest group that has at least five. Where no group has any, the person is expected on the next working day, or by the days of the
  * step where there is no past at all.
  */
-const remainingDays = (
-  step: RemainingStep,
-  { person, waited }: AwaitedPerson,
-  past: PastAnswers,
-): readonly number[] => {
+const remainingDays = (step: RemainingStep, { person, waited }: AwaitedPerson, past: PastAnswers): Alike => {
   const of = { person, type: step.type, step: step.name, kind: step.kind };
-  let widest: readonly number[] = [];
+  let widest: Alike | undefined;
   for (const group of GROUPS) {
-    const known = past.get(group(of)) ?? [];
-    const alike = known.slice(firstNotLess(known, waited));
-    if (alike.length >= ENOUGH) return alike.map((days) => days - waited);
-    if (alike.length > widest.length) widest = alike;
+    const sorted = past.get(group(of)) ?? [];
+    const from = firstNotLess(sorted, waited);
+    const alike = sorted.length - from;
+    if (alike >= ENOUGH) return { sorted, from, waited };
+    if (alike > (widest ? widest.sorted.length - widest.from : 0)) widest = { sorted, from, waited };
   }
-  if (widest.length > 0) return widest.map((days) => days - waited);
-  return [past.has('all') ? 1 : Math.max(1, step.workingDays - waited)];
+  return widest ?? { sorted: [past.has('all') ? 1 : Math.max(1, step.workingDays - waited)], from: 0, waited: 0 };
 };
+
+/** One of what is alike, by a number from 0 up to 1. */
+const drawn = ({ sorted, from, waited }: Alike, at: number): number =>
+  (sorted[from + Math.floor(at * (sorted.length - from))] ?? waited) - waited;
 
 /** A generator of numbers from 0 up to 1 that gives the same ones for the same seed (mulberry32). */
 const seeded = (seed: number) => {
@@ -122,13 +125,26 @@ export const dayTables = (first: string, calendar: WorkingCalendar) => {
   };
 };
 
-/** The day on which a step is done, by its rule, from the days on which those who are awaited answer. */
-const doneOn = (step: RemainingStep, from: number, draw: (index: number, start: number) => number): number => {
-  if (step.rule.kind === 'in sequence') return step.awaited.reduce((day, _, index) => draw(index, day), from);
-  const days = step.awaited.map((_, index) => draw(index, from)).sort((a, b) => a - b);
-  const needed =
-    step.rule.kind === 'any one' ? 1 : step.rule.kind === 'k of n' ? step.rule.k - step.positive : step.awaited.length;
-  return days[Math.min(Math.max(needed, 1), days.length) - 1] ?? from;
+/** Those who are awaited in a step, ready to be drawn. */
+type Person = { days: Alike; table: DayTable };
+
+const answersOn = ({ days, table }: Person, start: number, random: () => number): number =>
+  table(start, drawn(days, random()));
+
+/** The day on which a step is done, by its rule, from the days on which those who are awaited answer. Without lists where it can: it runs often. */
+const doneOn = (step: RemainingStep, people: readonly Person[], from: number, random: () => number): number => {
+  const { rule } = step;
+  let day = rule.kind === 'any one' ? HORIZON_DAYS : from;
+  if (rule.kind === 'k of n') {
+    const days = people.map((one) => answersOn(one, from, random)).sort((a, b) => a - b);
+    return days[Math.min(Math.max(rule.k - step.positive, 1), days.length) - 1] ?? from;
+  }
+  for (const one of people) {
+    if (rule.kind === 'in sequence') day = answersOn(one, day, random);
+    else if (rule.kind === 'any one') day = Math.min(day, answersOn(one, from, random));
+    else day = Math.max(day, answersOn(one, from, random));
+  }
+  return day;
 };
 
 /**
@@ -159,11 +175,7 @@ export const forecastRound = (
   const ends = new Int32Array(draws);
   for (let i = 0; i < draws; i++) {
     let day = 0;
-    for (const { step, people } of remaining)
-      day = doneOn(step, day, (index, start) => {
-        const one = people[index];
-        return one ? one.table(start, one.days[Math.floor(random() * one.days.length)] ?? 0) : start;
-      });
+    for (const { step, people } of remaining) day = doneOn(step, people, day, random);
     ends[i] = day;
   }
   ends.sort();

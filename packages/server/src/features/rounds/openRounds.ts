@@ -15,17 +15,28 @@ import { teamOf } from '../people/index.ts';
 import { type AbsenceRow, forecastRounds, LOOKS_BACK_DAYS } from './forecasting.ts';
 import { type Step, stepsAhead } from './stepsAhead.ts';
 import * as store from './store.ts';
-import { countOpenRounds, listAwaited, listOpenRounds, type OpenRoundRow, type OpenRoundsOf } from './storeOpen.ts';
+import {
+  listAwaited,
+  listMeant,
+  listOpenRounds,
+  type MeantRow,
+  type OpenRoundRow,
+  type OpenRoundsOf,
+} from './storeOpen.ts';
 import { listAbsences } from './storePast.ts';
 
 /** Fewer draws than for one round: a list is looked through, and its days are hardly moved by more. */
-const DRAWS_IN_LIST = 400;
+const DRAWS_IN_LIST = 200;
 
-const placeIn = (after: string | undefined) => {
-  if (!after) return null;
-  const [, due, number] = /^(\d{4}-\d{2}-\d{2}) (.+)$/.exec(after) ?? [];
-  if (!due || !number) throw refused('input_invalid', { field: 'after', reason: 'take it from the answer before' });
-  return { due, number };
+const LAST_DAY = '9999-12-31';
+const placeOf = ({ due_on, number }: Pick<MeantRow, 'due_on' | 'number'>) => `${due_on ?? LAST_DAY} ${number}`;
+
+/** The part of the list after a place in its order, by what the answer before gave. */
+const partAfter = (meant: readonly MeantRow[], after: string | undefined): MeantRow[] => {
+  if (after === undefined) return meant.slice(0, ROUNDS_AT_ONCE);
+  if (!/^\d{4}-\d{2}-\d{2} ./.test(after))
+    throw refused('input_invalid', { field: 'after', reason: 'take it from the answer before' });
+  return meant.filter((row) => placeOf(row) > after).slice(0, ROUNDS_AT_ONCE);
 };
 
 /** The open rounds that somebody oversees, with for whom they wait, since when, and when they will be done. */
@@ -46,18 +57,48 @@ export const openRounds = async (
     person: query.person ?? null,
     like: query.q ? `%${query.q.replace(/[\\%_]/g, '\\$&')}%` : null,
   };
-  const found = await listOpenRounds(app.db, scope, of, {
-    only: query.only ?? 'all',
-    after: placeIn(query.after),
-    limit: ROUNDS_AT_ONCE,
-  });
-  const last = found.at(-1);
+  const anybodys = await listMeant(app.db, scope, { ...of, person: null });
+  const meant = of.person ? await listMeant(app.db, scope, of) : anybodys;
+  const { only = 'all' } = query;
+  const filtered = only === 'all' ? meant : meant.filter((row) => row[only]);
+  const part = partAfter(filtered, query.after);
+  const [found, people] = await Promise.all([
+    listOpenRounds(
+      app.db,
+      part.map(({ id }) => id),
+    ),
+    listAwaited(
+      app.db,
+      anybodys.map(({ id }) => id),
+    ),
+  ]);
+  const byId = new Map(found.map((row) => [row.id, row]));
+  const last = part.at(-1);
   return {
-    rows: await toOpenRounds(app, viewer, found, new Set(team)),
-    counts: await countOpenRounds(app.db, scope, of),
-    next: found.length === ROUNDS_AT_ONCE && last ? `${last.due_on ?? '9999-12-31'} ${last.number}` : null,
-    people: await listAwaited(app.db, scope, of),
+    rows: await toOpenRounds(
+      app,
+      viewer,
+      part.flatMap(({ id }) => byId.get(id) ?? []),
+      new Set(team),
+    ),
+    counts: {
+      all: meant.length,
+      stuck: meant.filter(({ stuck }) => stuck).length,
+      overdue: meant.filter(({ overdue }) => overdue).length,
+    },
+    next: part.length === ROUNDS_AT_ONCE && last ? placeOf(last) : null,
+    people,
   };
+};
+
+const groupBy = <T>(all: readonly T[], keyOf: (one: T) => string): Map<string, T[]> => {
+  const groups = new Map<string, T[]>();
+  for (const one of all) {
+    const own = groups.get(keyOf(one));
+    if (own) own.push(one);
+    else groups.set(keyOf(one), [one]);
+  }
+  return groups;
 };
 
 const toOpenRounds = async (
@@ -69,18 +110,21 @@ const toOpenRounds = async (
   const { zone, calendar } = await app.organisation();
   const today = dayOf(app.clock(), zone);
   const ids = found.map((row) => row.id);
-  const assignments = ids.length ? await store.listAssignments(app.db, ids) : [];
-  const steps: Step[] = (ids.length ? await store.listSteps(app.db, ids) : []).map((step) => ({
-    ...step,
-    assignments: assignments.filter((one) => one.step_id === step.id),
-  }));
+  const [assignments, laid, rights] = await Promise.all([
+    ids.length ? store.listAssignments(app.db, ids) : [],
+    ids.length ? store.listSteps(app.db, ids) : [],
+    rightsOnMany(
+      app.db,
+      viewer,
+      found.map((row) => toPlace({ ...row, id: row.document_id })),
+    ),
+  ]);
   const absences = await listAbsences(app.db, [...new Set(assignments.map((one) => one.person_id))], today);
-  const rights = await rightsOnMany(
-    app.db,
-    viewer,
-    found.map((row) => toPlace({ ...row, id: row.document_id })),
+  const inStep = groupBy(assignments, (one) => one.step_id);
+  const stepsOf = groupBy(
+    laid.map((step): Step => ({ ...step, assignments: inStep.get(step.id) ?? [] })),
+    (step) => step.round_id,
   );
-  const stepsOf = new Map(found.map((row) => [row.id, steps.filter((step) => step.round_id === row.id)]));
   const forecasts = await forecastRounds(
     app,
     app.db,

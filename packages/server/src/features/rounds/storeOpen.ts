@@ -1,5 +1,5 @@
 import type { Confidentiality, Refusal } from '@kanonos/core';
-import { type Db, firstRow, rows } from '../../platform/db/connect.ts';
+import { type Db, rows } from '../../platform/db/connect.ts';
 import { type ListScope, SEES_WORK } from '../access/index.ts';
 
 export type OpenRoundRow = {
@@ -31,46 +31,42 @@ export type OpenRoundsOf = {
 };
 
 const AWAITED = `select 1 from steps z join assignments a on a.step_id = z.id and a.state = 'open' where z.round_id = u.id`;
-const FROM = `rounds u join revisions r on r.id = u.revision_id join documents d on d.id = u.document_id join types t on t.id = d.type_id join people p on p.id = u.started_by
-  left join steps s on s.round_id = u.id and s.state = 'open'`;
-const MEANT = `u.state = 'running' and d.removed_at is null and ${SEES_WORK}
-  and (d.folder_id = any(:controlFolders::uuid[]) or u.started_by = :me or exists (${AWAITED} and a.person_id = any(:team::uuid[])))
-  and (:person::uuid is null or exists (${AWAITED} and a.person_id = :person))
-  and (:like::text is null or d.number ilike :like or r.title ilike :like)`;
-const OVERDUE = 's.due_on < :day';
-/** Will miss its day unless somebody acts: blocked, overdue, or waiting for somebody absent without a deputy until its day or longer. */
-const STUCK = `(u.held_up is not null or ${OVERDUE} or exists (${AWAITED} and exists (
-  select 1 from absences x where x.person_id = a.person_id and x.deputy_id is null and x.from_day <= :day and x.to_day >= coalesce(s.due_on, :day))))`;
-const ONLY = { all: 'true', overdue: OVERDUE, stuck: STUCK };
-const SORTED_DUE = `coalesce(s.due_on, '9999-12-31'::date)`;
+const FROM = `rounds u join revisions r on r.id = u.revision_id join documents d on d.id = u.document_id left join steps s on s.round_id = u.id and s.state = 'open'`;
 
-/** Open rounds, the earliest due first, from a place in that order on. */
-export const listOpenRounds = (
-  db: Db,
-  scope: ListScope,
-  of: OpenRoundsOf,
-  part: { only: keyof typeof ONLY; after: { due: string; number: string } | null; limit: number },
-) =>
+export type MeantRow = { id: string; number: string; due_on: string | null; overdue: boolean; stuck: boolean };
+
+/**
+ * The open rounds that are meant, the earliest due first, as little of each as filters, counts and parts of the list need. Stuck is what
+ * will miss its day unless somebody acts: blocked, overdue, or waiting for somebody absent without a deputy until its day or longer.
+ */
+export const listMeant = (db: Db, scope: ListScope, of: OpenRoundsOf) =>
+  rows<MeantRow>(
+    db,
+    `select u.id, d.number, s.due_on, coalesce(s.due_on < :day, false) as overdue,
+       u.held_up is not null or coalesce(s.due_on < :day, false) or exists (${AWAITED} and exists (
+         select 1 from absences x where x.person_id = a.person_id and x.deputy_id is null and x.from_day <= :day and x.to_day >= coalesce(s.due_on, :day))) as stuck
+     from ${FROM} where u.state = 'running' and d.removed_at is null and ${SEES_WORK}
+       and (d.folder_id = any(:controlFolders::uuid[]) or u.started_by = :me or exists (${AWAITED} and a.person_id = any(:team::uuid[])))
+       and (:person::uuid is null or exists (${AWAITED} and a.person_id = :person))
+       and (:like::text is null or d.number ilike :like or r.title ilike :like)
+     order by s.due_on nulls last, d.number`,
+    { ...scope, ...of },
+  );
+
+/** What a line of the list shows of rounds, in no order. */
+export const listOpenRounds = (db: Db, ids: string[]) =>
   rows<OpenRoundRow>(
     db,
     `select u.id, u.n, d.id as document_id, d.folder_id, d.owner_id, d.confidentiality, d.number, r.title, r.label, t.code as type_code, t.name as type_name, u.started_by, p.name as started_by_name, u.started_at, u.held_up, s.due_on
-     from ${FROM} where ${MEANT} and ${ONLY[part.only]} and (:afterDue::date is null or (${SORTED_DUE}, d.number) > (:afterDue::date, :afterNumber::text))
-     order by ${SORTED_DUE}, d.number limit :limit`,
-    { ...scope, ...of, afterDue: part.after?.due ?? null, afterNumber: part.after?.number ?? '', limit: part.limit },
+     from ${FROM} join types t on t.id = d.type_id join people p on p.id = u.started_by where u.id = any(:ids::uuid[])`,
+    { ids },
   );
 
-export const countOpenRounds = async (db: Db, scope: ListScope, of: OpenRoundsOf) =>
-  (await firstRow<{ all: number; stuck: number; overdue: number }>(
-    db,
-    `select count(*)::int as all, (count(*) filter (where ${STUCK}))::int as stuck, (count(*) filter (where ${OVERDUE}))::int as overdue from ${FROM} where ${MEANT}`,
-    { ...scope, ...of },
-  )) ?? { all: 0, stuck: 0, overdue: 0 };
-
-/** For whom the meant rounds wait, with how many; whoever most wait for first. */
-export const listAwaited = (db: Db, scope: ListScope, of: OpenRoundsOf) =>
+/** For whom rounds wait, with how many; whoever most wait for first. */
+export const listAwaited = (db: Db, ids: string[]) =>
   rows<{ id: string; name: string; rounds: number }>(
     db,
-    `select w.id, w.name, count(distinct u.id)::int as rounds from ${FROM} join assignments b on b.step_id = s.id and b.state = 'open' join people w on w.id = b.person_id
-     where ${MEANT} group by w.id, w.name order by count(distinct u.id) desc, w.name limit 200`,
-    { ...scope, ...of, person: null },
+    `select w.id, w.name, count(distinct s.round_id)::int as rounds from steps s join assignments b on b.step_id = s.id and b.state = 'open' join people w on w.id = b.person_id
+     where s.state = 'open' and s.round_id = any(:ids::uuid[]) group by w.id, w.name order by count(distinct s.round_id) desc, w.name limit 200`,
+    { ids },
   );

@@ -1,8 +1,8 @@
 import { api, DESK_CARDS, type Desk, type DeskRow } from '@kanonos/contract';
-import { screen, within } from '@testing-library/react';
+import { cleanup, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { describe, expect, it } from 'vitest';
-import { at, lastSent, refusedWith, renderPage } from '../../testing/renderPage.tsx';
+import { at, lastSent, ME, refusedWith, renderPage, sent } from '../../testing/renderPage.tsx';
 import { DeskPage } from './DeskPage.tsx';
 
 const row = (changes: Partial<DeskRow>): DeskRow => ({
@@ -50,6 +50,19 @@ describe('the Desk', () => {
     expect(screen.getByText('One is overdue.')).toBeTruthy();
     expect(screen.getByText('9 days overdue')).toBeTruthy();
     expect(screen.getByRole('region', { name: 'Waiting for others' })).toBeTruthy();
+  });
+
+  it('asks for the first steps only as an administrator', async () => {
+    draw(desk([]));
+    await screen.findByRole('heading', { level: 1 });
+    expect(sent.map(({ path }) => path)).not.toContain('/api/setup');
+    cleanup();
+    const state = { steps: [{ step: 'mail', done: false }], isOpen: true, first: null };
+    renderPage(<DeskPage />, { [at(api.tasks.desk)]: desk([]), [at(api.setup.state)]: state }, '/', {
+      ...ME,
+      organisationRights: ['administer'],
+    });
+    expect(await screen.findByRole('region', { name: 'First steps' })).toBeTruthy();
   });
 
   it('groups by what takes a thing further, in the order of urgency', async () => {
