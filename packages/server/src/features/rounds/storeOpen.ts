@@ -30,7 +30,8 @@ export type OpenRoundsOf = {
   like: string | null;
 };
 
-const AWAITED = `select 1 from steps z join assignments a on a.step_id = z.id and a.state = 'open' where z.round_id = u.id`;
+/** Rounds in which somebody is awaited now: found once for all, and not for each round. */
+const AWAITED = `select z.round_id from assignments a join steps z on z.id = a.step_id`;
 const FROM = `rounds u join revisions r on r.id = u.revision_id join documents d on d.id = u.document_id left join steps s on s.round_id = u.id and s.state = 'open'`;
 
 export type MeantRow = { id: string; number: string; due_on: string | null; overdue: boolean; stuck: boolean };
@@ -43,11 +44,11 @@ export const listMeant = (db: Db, scope: ListScope, of: OpenRoundsOf) =>
   rows<MeantRow>(
     db,
     `select u.id, d.number, s.due_on, coalesce(s.due_on < :day, false) as overdue,
-       u.held_up is not null or coalesce(s.due_on < :day, false) or exists (${AWAITED} and exists (
-         select 1 from absences x where x.person_id = a.person_id and x.deputy_id is null and x.from_day <= :day and x.to_day >= coalesce(s.due_on, :day))) as stuck
+       u.held_up is not null or coalesce(s.due_on < :day, false) or u.id in (
+         ${AWAITED} join absences x on x.person_id = a.person_id where a.state = 'open' and x.deputy_id is null and x.from_day <= :day and x.to_day >= coalesce(z.due_on, :day)) as stuck
      from ${FROM} where u.state = 'running' and d.removed_at is null and ${SEES_WORK}
-       and (d.folder_id = any(:controlFolders::uuid[]) or u.started_by = :me or exists (${AWAITED} and a.person_id = any(:team::uuid[])))
-       and (:person::uuid is null or exists (${AWAITED} and a.person_id = :person))
+       and (d.folder_id = any(:controlFolders::uuid[]) or u.started_by = :me or u.id in (${AWAITED} where a.state = 'open' and a.person_id = any(:team::uuid[])))
+       and (:person::uuid is null or u.id in (${AWAITED} where a.state = 'open' and a.person_id = :person))
        and (:like::text is null or d.number ilike :like or r.title ilike :like)
      order by s.due_on nulls last, d.number`,
     { ...scope, ...of },
@@ -62,11 +63,11 @@ export const listOpenRounds = (db: Db, ids: string[]) =>
     { ids },
   );
 
-/** For whom rounds wait, with how many; whoever most wait for first. */
+/** For whom rounds wait, with how many (a person is asked once in the one open step of a round); whoever most wait for first. */
 export const listAwaited = (db: Db, ids: string[]) =>
   rows<{ id: string; name: string; rounds: number }>(
     db,
-    `select w.id, w.name, count(distinct s.round_id)::int as rounds from steps s join assignments b on b.step_id = s.id and b.state = 'open' join people w on w.id = b.person_id
-     where s.state = 'open' and s.round_id = any(:ids::uuid[]) group by w.id, w.name order by count(distinct s.round_id) desc, w.name limit 200`,
+    `select w.id, w.name, count(*)::int as rounds from steps s join assignments b on b.step_id = s.id and b.state = 'open' join people w on w.id = b.person_id
+     where s.state = 'open' and s.round_id = any(:ids::uuid[]) group by w.id, w.name order by count(*) desc, w.name limit 200`,
     { ids },
   );
