@@ -3,6 +3,7 @@ import { addDays, dayOf, isReleased, workingDayCounter } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { listScope, type Viewer } from '../access/index.ts';
 import { LOOKS_BACK_DAYS } from './forecasting.ts';
+import { overseenBy } from './overseeing.ts';
 import { listSeenAnswers, type SeenAnswerRow } from './storePast.ts';
 
 type PastAnswer = SeenAnswerRow & { workingDays: number; late: boolean };
@@ -17,18 +18,20 @@ const GROUP: Record<BottleneckGroup, (one: PastAnswer) => { key: string; name: s
   month: (one) => ({ key: one.answered.slice(0, 7), name: one.answered.slice(0, 7) }),
 };
 
-/** The answers of the last twelve months on documents whose work the viewer sees, with how long each took. */
+/** The answers of the last twelve months in what the viewer oversees, with how long each took. */
 const answersOf = async (app: App, viewer: Viewer): Promise<PastAnswer[]> => {
   const { zone, calendar } = await app.organisation();
   const day = dayOf(app.clock(), zone);
   const since = addDays(day, -LOOKS_BACK_DAYS);
   const scope = await listScope(app.db, viewer, day);
   const workingDays = workingDayCounter(addDays(since, -LOOKS_BACK_DAYS), day, calendar);
-  return (await listSeenAnswers(app.db, scope, { since, zone, day })).map((one) => ({
-    ...one,
-    workingDays: workingDays(one.asked, one.answered),
-    late: one.due_on !== null && one.answered > one.due_on,
-  }));
+  return (await listSeenAnswers(app.db, scope, { since, zone, day, ...(await overseenBy(app, viewer, day)) })).map(
+    (one) => ({
+      ...one,
+      workingDays: workingDays(one.asked, one.answered),
+      late: one.due_on !== null && one.answered > one.due_on,
+    }),
+  );
 };
 
 const quantile = (sorted: readonly number[], q: number): number =>

@@ -105,6 +105,7 @@ const changeRound = async (running: Running, change: RoundChangeBody): Promise<v
   await assertMay(running, change);
   switch (change.kind) {
     case 'remind':
+      if (!running.assignments.some((one) => one.state === 'open')) throw refused('no_step_open');
       return void (await remindRound(running.app, running.work, running.viewer, running));
     case 'reassign':
       return reassign(running, change.from, change.to);

@@ -10,9 +10,9 @@ import {
 } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import { refused } from '../../platform/refused.ts';
-import { listScope, rightsOnFolders, rightsOnMany, toPlace, type Viewer } from '../access/index.ts';
-import { teamOf } from '../people/index.ts';
+import { listScope, rightsOnMany, toPlace, type Viewer } from '../access/index.ts';
 import { type AbsenceRow, forecastRounds, LOOKS_BACK_DAYS } from './forecasting.ts';
+import { overseenBy } from './overseeing.ts';
 import { type Step, stepsAhead } from './stepsAhead.ts';
 import * as store from './store.ts';
 import {
@@ -47,13 +47,10 @@ export const openRounds = async (
 ): Promise<OpenRounds> => {
   const day = dayOf(app.clock(), (await app.organisation()).zone);
   const scope = await listScope(app.db, viewer, day);
-  const team = (await teamOf(app.db, viewer.id, day)).map(({ id }) => id);
+  const overseen = await overseenBy(app, viewer, day);
   const of: OpenRoundsOf = {
     day,
-    team,
-    controlFolders: [...(await rightsOnFolders(app.db, viewer))]
-      .filter(([, own]) => hasRight(own, 'release') || hasRight(own, 'manage'))
-      .map(([id]) => id),
+    ...overseen,
     person: query.person ?? null,
     like: query.q ? `%${query.q.replace(/[\\%_]/g, '\\$&')}%` : null,
   };
@@ -79,7 +76,7 @@ export const openRounds = async (
       app,
       viewer,
       part.flatMap(({ id }) => byId.get(id) ?? []),
-      new Set(team),
+      new Set(overseen.team),
     ),
     counts: {
       all: meant.length,

@@ -35,8 +35,15 @@ export type SeenAnswerRow = {
   answered: string;
 };
 
-/** Answers since a day on documents whose work a scope sees, with what they are grouped by. */
-export const listSeenAnswers = (db: Db, scope: ListScope, by: { since: string; zone: string; day: string }) =>
+/**
+ * Answers since a day with what they are grouped by: on documents that one controls, and of people whom one supervises, as far as a
+ * scope sees the work.
+ */
+export const listSeenAnswers = (
+  db: Db,
+  scope: ListScope,
+  by: { since: string; zone: string; day: string; controlFolders: string[]; team: string[] },
+) =>
   rows<SeenAnswerRow>(
     db,
     `select d.id as document_id, d.number, r.title, r.label, r.state, u.n as round, t.name as type, s.name as step, a.person_id, p.name as person, w.id as department_id, w.name as department, a.decision, s.due_on,
@@ -45,6 +52,7 @@ export const listSeenAnswers = (db: Db, scope: ListScope, by: { since: string; z
      join people p on p.id = a.person_id
      left join lateral (select o.id, o.name from memberships m join units o on o.id = m.ref_id where m.person_id = a.person_id and m.kind = 'department' and m.from_day <= :day and (m.to_day is null or m.to_day >= :day) limit 1) w on true
      where a.state = 'answered' and a.opened_at is not null and a.decided_at >= :since::date and d.removed_at is null and ${SEES_WORK}
+       and (d.folder_id = any(:controlFolders::uuid[]) or a.person_id = any(:team::uuid[]))
      order by a.decided_at desc limit ${MOST}`,
     { ...scope, ...by },
   );

@@ -1,7 +1,7 @@
 import { api } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { ask, call } from '../../app/client.ts';
+import { ask, call, refreshAll } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
 import { DateField } from '../../ui/DateField.tsx';
@@ -33,14 +33,19 @@ export const AbsenceDialog = ({ of, close }: { of: Person | null; close: () => v
     void handOver(absent, acting);
   });
   const handOver = async (away: Person, instead: Person) => {
-    const reason = `${away.name} is absent`;
     const change = { kind: 'reassign', from: away.id, to: instead.id } as const;
-    const { changed, refused } = await call(api.rounds.change, {
-      body: { rounds: waiting.map(({ id }) => id), change, reason },
-    });
-    if (changed > 0) toast.success(wording.changed.reassign(changed));
-    for (const one of refused) toast.error(`${one.number}: ${one.reasons.join(' ')}`);
+    const rounds = waiting.map(({ id }) => id);
+    try {
+      const body = { rounds, change, reason: wording.isAbsent(away.name) };
+      const { changed, refused } = await call(api.rounds.change, { body });
+      if (changed > 0) toast.success(wording.changed.reassign(changed));
+      for (const one of refused) toast.error(`${one.number}: ${one.reasons.join(' ')}`);
+    } catch (error) {
+      // The absence is entered all the same; what waits can be reassigned from the list.
+      toast.error((error as Error).message);
+    }
     close();
+    await refreshAll();
   };
   return (
     <FormDialog

@@ -44,6 +44,7 @@ export const wording = {
     BottleneckGroup,
     string
   >,
+  isAbsent: (name: string) => `${name} is absent`,
   lastDay: 'Last day',
   lateShare: 'Answered late',
   likelyDone: 'Likely done',
