@@ -1,7 +1,9 @@
 import type { AnswerOf, api, Bottleneck, BottleneckGroup, QueryOf } from '@kanonos/contract';
-import { addDays, dayOf, isReleased, workingDayCounter } from '@kanonos/core';
+import { addDays, dayOf, workingDayCounter } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
+import { groupBy } from '../../platform/collections.ts';
 import { listScope, type Viewer } from '../access/index.ts';
+import { markOf } from '../revisions/index.ts';
 import { LOOKS_BACK_DAYS } from './forecasting.ts';
 import { overseenBy } from './overseeing.ts';
 import { listSeenAnswers, type SeenAnswerRow } from './storePast.ts';
@@ -56,14 +58,10 @@ export const bottlenecks = async (
   viewer: Viewer,
   { by = 'step' }: QueryOf<typeof api.rounds.bottlenecks>,
 ): Promise<AnswerOf<typeof api.rounds.bottlenecks>> => {
-  const groups = new Map<string, { name: string; answers: PastAnswer[] }>();
-  for (const one of await answersOf(app, viewer)) {
-    const { key, name } = GROUP[by](one);
-    const group = groups.get(key);
-    if (group) group.answers.push(one);
-    else groups.set(key, { name, answers: [one] });
-  }
-  const rows = [...groups].map(([key, { name, answers }]) => summed(key, name, answers));
+  const groups = groupBy(await answersOf(app, viewer), (one) => GROUP[by](one).key);
+  const rows = [...groups].flatMap(([key, answers]) =>
+    answers.slice(0, 1).map((first) => summed(key, GROUP[by](first).name, answers)),
+  );
   return {
     rows: rows.sort((a, b) =>
       by === 'month'
@@ -88,7 +86,7 @@ export const pastAnswers = async (
       number: one.number,
       title: one.title,
       label: one.label,
-      mark: one.state === 'in force' ? 'in force' : isReleased(one.state as never) ? 'old' : 'open',
+      mark: markOf(one.state),
       round: one.round,
       step: one.step,
       person: one.person,

@@ -6,7 +6,6 @@ import {
   decideSkip,
   hasRight,
   isPositive,
-  type RoundChange,
   roundChangesFor,
 } from '@kanonos/core';
 import { workAddress } from '../../platform/addresses.ts';
@@ -36,23 +35,14 @@ type Running = {
   reason: string;
 };
 
-/** What explains itself to everybody concerned; a reminder does not. */
-const NEEDS_REASON: ReadonlySet<RoundChange> = new Set([
-  'reassign',
-  'take over',
-  'add person',
-  'extend',
-  'skip step',
-  'cancel',
-]);
-
 /** Changes one or many running rounds, each in its own transaction: one that is refused does not stop the others. */
 export const changeRounds = async (
   app: App,
   viewer: Viewer,
   { rounds, change, reason }: BodyOf<typeof api.rounds.change>,
 ): Promise<AnswerOf<typeof api.rounds.change>> => {
-  if (NEEDS_REASON.has(change.kind) && reason === '') throw refused('reason_missing');
+  // Everybody concerned is told why; a reminder explains itself.
+  if (change.kind !== 'remind' && reason === '') throw refused('reason_missing');
   const { zone } = await app.organisation();
   const answer: AnswerOf<typeof api.rounds.change> = { changed: 0, refused: [] };
   for (const id of new Set(rounds)) {

@@ -9,6 +9,7 @@ import {
   workingDayCounter,
 } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
+import { groupBy } from '../../platform/collections.ts';
 import { refused } from '../../platform/refused.ts';
 import { listScope, rightsOnMany, toPlace, type Viewer } from '../access/index.ts';
 import { type AbsenceRow, forecastRounds, LOOKS_BACK_DAYS } from './forecasting.ts';
@@ -30,6 +31,10 @@ const DRAWS_IN_LIST = 200;
 
 const LAST_DAY = '9999-12-31';
 const placeOf = ({ due_on, number }: Pick<MeantRow, 'due_on' | 'number'>) => `${due_on ?? LAST_DAY} ${number}`;
+
+/** The earliest due first. Sorted as places are compared, which is not how the database sorts words. */
+const inOrder = (meant: readonly MeantRow[]): MeantRow[] =>
+  [...meant].sort((a, b) => (placeOf(a) < placeOf(b) ? -1 : 1));
 
 /** The part of the list after a place in its order, by what the answer before gave. */
 const partAfter = (meant: readonly MeantRow[], after: string | undefined): MeantRow[] => {
@@ -57,7 +62,7 @@ export const openRounds = async (
   const anybodys = await listMeant(app.db, scope, { ...of, person: null });
   const meant = of.person ? await listMeant(app.db, scope, of) : anybodys;
   const { only = 'all' } = query;
-  const filtered = only === 'all' ? meant : meant.filter((row) => row[only]);
+  const filtered = inOrder(only === 'all' ? meant : meant.filter((row) => row[only]));
   const part = partAfter(filtered, query.after);
   const [found, people] = await Promise.all([
     listOpenRounds(
@@ -86,16 +91,6 @@ export const openRounds = async (
     next: part.length === ROUNDS_AT_ONCE && last ? placeOf(last) : null,
     people,
   };
-};
-
-const groupBy = <T>(all: readonly T[], keyOf: (one: T) => string): Map<string, T[]> => {
-  const groups = new Map<string, T[]>();
-  for (const one of all) {
-    const own = groups.get(keyOf(one));
-    if (own) own.push(one);
-    else groups.set(keyOf(one), [one]);
-  }
-  return groups;
 };
 
 const toOpenRounds = async (

@@ -37,7 +37,7 @@ const FROM = `rounds u join revisions r on r.id = u.revision_id join documents d
 export type MeantRow = { id: string; number: string; due_on: string | null; overdue: boolean; stuck: boolean };
 
 /**
- * The open rounds that are meant, the earliest due first, as little of each as filters, counts and parts of the list need. Stuck is what
+ * The open rounds that are meant, in no order, as little of each as filters, counts and parts of the list need. Stuck is what
  * will miss its day unless somebody acts: blocked, overdue, or waiting for somebody absent without a deputy until its day or longer.
  */
 export const listMeant = (db: Db, scope: ListScope, of: OpenRoundsOf) =>
@@ -49,8 +49,7 @@ export const listMeant = (db: Db, scope: ListScope, of: OpenRoundsOf) =>
      from ${FROM} where u.state = 'running' and d.removed_at is null and ${SEES_WORK}
        and (d.folder_id = any(:controlFolders::uuid[]) or u.started_by = :me or u.id in (${AWAITED} where a.state = 'open' and a.person_id = any(:team::uuid[])))
        and (:person::uuid is null or u.id in (${AWAITED} where a.state = 'open' and a.person_id = :person))
-       and (:like::text is null or d.number ilike :like or r.title ilike :like)
-     order by s.due_on nulls last, d.number`,
+       and (:like::text is null or d.number ilike :like or r.title ilike :like)`,
     { ...scope, ...of },
   );
 

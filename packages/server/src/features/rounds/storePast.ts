@@ -1,4 +1,4 @@
-import type { Decision, StepKind } from '@kanonos/core';
+import type { Decision, RevisionState, StepKind } from '@kanonos/core';
 import { type Db, rows, type Trx } from '../../platform/db/connect.ts';
 import { type ListScope, SEES_WORK } from '../access/index.ts';
 
@@ -21,7 +21,7 @@ export type SeenAnswerRow = {
   number: string;
   title: string;
   label: string;
-  state: string;
+  state: RevisionState;
   round: number;
   type: string;
   step: string;
