@@ -288,6 +288,14 @@ describe('forecasts and bottlenecks', () => {
     expect(forecast && forecast.half >= '2026-11' && forecast.half <= forecast.nearlyAll).toBe(true);
   });
 
+  test('a running round is forecast on its document, and no more once it has ended', async () => {
+    const { number, round } = await submitted();
+    const forecastOn = async () => (await organisation.page('author', number)).rounds[0]?.forecast;
+    expect((await forecastOn())?.half).toBeTruthy();
+    await change('controller', [round], { kind: 'cancel' });
+    expect(await forecastOn()).toBeNull();
+  });
+
   test('how long answers took is summed by step, person, department and month, and opens to the answers', async () => {
     const { number } = await submitted();
     await organisation.decideAs('reviewer', number, 'no objection', '');

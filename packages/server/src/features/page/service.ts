@@ -181,7 +181,7 @@ export const documentPage = async (
     app.db,
     shownVersions.map((v) => v.id),
   );
-  const workRuns = seen.work ? await roundsOf(app, app.db, document, seen.work) : [];
+  const workRuns = seen.work ? await roundsOf(app, app.db, document, seen.work, { isForecast: true }) : [];
   const rounds = seen.work?.id === revision.id ? workRuns : await roundsOf(app, app.db, document, revision);
   const before = predecessorOf(visible, revision);
   const comments = await countComments(app.db, document.id, rights.has('read work'));

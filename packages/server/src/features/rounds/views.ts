@@ -24,12 +24,16 @@ import { listAbsences } from './storePast.ts';
 
 const ruleWords = (rule: store.StepRow['rule']) => (rule.kind === 'k of n' ? `${rule.k} of the assignees` : rule.kind);
 
-/** The runs of a revision with steps, decisions and signatures, newest first. */
+/**
+ * The runs of a revision with steps, decisions and signatures, newest first. The running one is forecast only where that is shown:
+ * previews are leafed through.
+ */
 export const roundsOf = async (
   app: App,
   db: Db,
   document: Opened['document'],
   revision: { id: string } & Parameters<typeof signaturesOf>[2],
+  { isForecast = false }: { isForecast?: boolean } = {},
 ): Promise<RoundInfo[]> => {
   const rounds = await store.listRounds(db, revision.id);
   if (rounds.length === 0) return [];
@@ -49,7 +53,7 @@ export const roundsOf = async (
       )
     ).map((d) => [d.person_id, { id: d.deputy_id, name: d.name }]),
   );
-  const running = rounds.find((round) => round.state === 'running' && !round.held_up);
+  const running = isForecast ? rounds.find((round) => round.state === 'running' && !round.held_up) : undefined;
   const forecast = running && (await forecastOf(app, db, document, steps, assignments, running.id));
   return rounds.map((round) => ({
     id: round.id,
