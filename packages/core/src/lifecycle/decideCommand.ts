@@ -18,6 +18,8 @@ export const COMMANDS = [
   'revise',
   'withdraw',
   'cancel withdrawal',
+  'put on hold',
+  'lift hold',
   'reinstate',
   'abandon',
   'remove',
@@ -40,7 +42,7 @@ export type Situation = {
     hasOpenRound: boolean;
     plannedOn?: string;
   };
-  inForce?: { label: string; withdrawOn?: string };
+  inForce?: { label: string; withdrawOn?: string; isOnHold?: boolean };
   lastReleased?: { label: string; state: RevisionState };
   hasAbandoned: boolean;
   /** A revision was submitted at some time: others have decided on content with its number. */
@@ -73,6 +75,8 @@ const RIGHT_FOR: Readonly<Record<Command, Right>> = {
   revise: 'author',
   withdraw: 'release',
   'cancel withdrawal': 'release',
+  'put on hold': 'release',
+  'lift hold': 'release',
   reinstate: 'release',
   abandon: 'author',
   remove: 'manage',
@@ -83,10 +87,12 @@ const RIGHT_FOR: Readonly<Record<Command, Right>> = {
   'check source': 'author',
 };
 
-/** In a closed folder one reads and withdraws, and gives up what was begun. */
+/** In a closed folder one reads, withdraws and warns, and gives up what was begun. */
 const ALLOWED_WHEN_SHUT: ReadonlySet<Command> = new Set([
   'withdraw',
   'cancel withdrawal',
+  'put on hold',
+  'lift hold',
   'discard check-out',
   'abandon',
 ]);
@@ -156,6 +162,11 @@ export const decideCommand = (command: Command, situation: Situation): Refusal[]
       return work ? [refusal('revision_in_work', { label: work.label, state: work.state })] : [];
     case 'cancel withdrawal':
       return inForce?.withdrawOn ? [] : [refusal('no_withdrawal_planned')];
+    case 'put on hold':
+      if (!inForce) return [refusal('nothing_in_force')];
+      return inForce.isOnHold ? [refusal('already_on_hold')] : [];
+    case 'lift hold':
+      return inForce?.isOnHold ? [] : [refusal('not_on_hold')];
     case 'reinstate':
       if (inForce) return [refusal('already_in_force', { label: inForce.label })];
       if (work) return [refusal('revision_in_work', { label: work.label, state: work.state })];

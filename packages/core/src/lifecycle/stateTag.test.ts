@@ -9,6 +9,7 @@ const state: fc.Arbitrary<TaggedState> = fc
     work: fc.option(fc.record({ id: text, rowVersion: fc.nat(99) }), { nil: undefined }),
     inForceId: fc.option(text, { nil: undefined }),
     withdrawOn: fc.option(text, { nil: undefined }),
+    holdSince: fc.option(text, { nil: undefined }),
     checkoutId: fc.option(text, { nil: undefined }),
     removed: fc.boolean(),
   })

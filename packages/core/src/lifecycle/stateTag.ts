@@ -5,6 +5,7 @@ export type TaggedState = {
   work?: { id: string; rowVersion: number };
   inForceId?: string;
   withdrawOn?: string;
+  holdSince?: string;
   checkoutId?: string;
   removed: boolean;
 };
@@ -13,12 +14,21 @@ export type TaggedState = {
 export const ANY_STATE = '*';
 
 /** The tag of a state, opaque to the client that sends it back: equal tags, equal state. */
-export const stateTag = ({ number, work, inForceId, withdrawOn, checkoutId, removed }: TaggedState): string =>
+export const stateTag = ({
+  number,
+  work,
+  inForceId,
+  withdrawOn,
+  holdSince,
+  checkoutId,
+  removed,
+}: TaggedState): string =>
   [
     number,
     work ? `${work.id}.${work.rowVersion}` : '',
     inForceId ?? '',
     withdrawOn ?? '',
+    holdSince ?? '',
     checkoutId ?? '',
     removed ? 'removed' : '',
   ].join('/');

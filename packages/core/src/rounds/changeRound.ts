@@ -42,15 +42,22 @@ export type RoundStep = {
 };
 
 /**
- * Why a step cannot be skipped: none is open, or without it nobody but an author approves, because a document must not be released that
+ * Why open steps cannot be skipped: none is open, or without them nobody but an author approves, because a document must not be released that
  * nobody else has approved. `signedByOther` tells whether somebody who is no author has signed in this round.
  */
-export const decideSkip = (steps: readonly RoundStep[], signedByOther: boolean): Refusal[] => {
-  const open = steps.find((step) => step.state === 'open');
-  if (!open) return [refusal('no_step_open')];
-  if (open.kind !== 'approval') return [];
-  const approvesLater = steps.some((step) => step.kind === 'approval' && step.state === 'waiting');
-  return approvesLater || signedByOther ? [] : [refusal('skips_last_approval', { step: open.name })];
+export const decideSkip = (
+  steps: readonly RoundStep[],
+  skipped: readonly RoundStep[],
+  signedByOther: boolean,
+): Refusal[] => {
+  if (!skipped.some((step) => step.state === 'open')) return [refusal('no_step_open')];
+  const approval = skipped.find((step) => step.kind === 'approval');
+  if (!approval) return [];
+  const approvesStill = steps.some(
+    (step) =>
+      step.kind === 'approval' && !skipped.includes(step) && (step.state === 'waiting' || step.state === 'open'),
+  );
+  return approvesStill || signedByOther ? [] : [refusal('skips_last_approval', { step: approval.name })];
 };
 
 /** Somebody newly asked in a step: must be able to decide there. */

@@ -50,6 +50,13 @@ describe('the forecast of a round', () => {
     expect(forecastRound([step({}), step({ name: 'Review' })], known, at())?.half).toBe('2026-12-09');
   });
 
+  it('lets steps of one stage run at the same time', () => {
+    const known = groupPastAnswers(past(times(6, 3)));
+    const [first, beside, last] = [step({ stage: 0 }), step({ stage: 0 }), step({ stage: 1 })];
+    expect(forecastRound([first, beside], known, at())?.half).toBe('2026-12-03');
+    expect(forecastRound([first, beside, last], known, at())?.half).toBe('2026-12-09');
+  });
+
   it('counts only what took at least as long as it has waited', () => {
     const known = groupPastAnswers(past([...times(20, 1), ...times(5, 8)]));
     expect(forecastRound([step({ awaited: [awaited('a', 6)] })], known, at())?.half).toBe('2026-12-02');

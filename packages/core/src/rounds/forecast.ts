@@ -22,6 +22,8 @@ export type RemainingStep = {
   awaited: readonly AwaitedPerson[];
   /** The days that the step has by its definition, for where nothing is known of the past. */
   workingDays: number;
+  /** Its place in the order (`stagesOf`): steps of one place run at the same time. Without it, steps run one after another. */
+  stage?: number;
 };
 
 /** The day by which half, four fifths and nineteen twentieths of all cases are done. */
@@ -174,8 +176,13 @@ export const forecastRound = (
   const random = seeded(seed);
   const ends = new Int32Array(draws);
   for (let i = 0; i < draws; i++) {
-    let day = 0;
-    for (const { step, people } of remaining) day = doneOn(step, people, day, random);
+    let [from, day] = [0, 0];
+    let stage: number | undefined;
+    for (const { step, people } of remaining) {
+      if (step.stage === undefined || step.stage !== stage) from = day;
+      stage = step.stage;
+      day = Math.max(day, doneOn(step, people, from, random));
+    }
     ends[i] = day;
   }
   ends.sort();

@@ -77,6 +77,36 @@ describe('a route by itself', () => {
   });
 });
 
+describe('conditions of a route', () => {
+  const risk = { key: 'risk', kind: 'choice', mandatory: true, options: [{ code: 'H', text: 'high' }] } as const;
+  const fields = [{ ...risk, options: [...risk.options, { code: 'L', text: 'low' }] }];
+  const doubts = (...steps: StepDefinition[]) =>
+    judgeRoute({ name: 'R', steps }, fields).map(({ kind, steps: [name] }) => [kind, name]);
+  const check = (when: string) => step({ name: 'Check', kind: 'review', when });
+
+  it('that are always or never met are named', () => {
+    expect(doubts(check('risk:H or risk:L'), step({}))).toEqual([['always asked', 'Check']]);
+    expect(doubts(check('risk:H risk:L'), step({}))).toEqual([['never asked', 'Check']]);
+    expect(doubts(check('risk:medium'), step({}))).toEqual([['never asked', 'Check']]);
+    expect(doubts(check('risk:H'), step({}))).toEqual([]);
+  });
+
+  it('that could leave nobody, or no approval, are named', () => {
+    expect(doubts(step({ when: 'risk:H' }))).toEqual([['nobody may be asked', undefined]]);
+    expect(doubts(step({ name: 'Check', kind: 'review' }), step({ when: 'risk:H' }))).toEqual([
+      ['approval may fall away', 'Approve'],
+    ]);
+    // One of the two is always asked.
+    expect(doubts(step({ when: 'risk:H' }), step({ name: 'Second', when: 'not risk:H' }))).toEqual([]);
+  });
+
+  it('sees who is asked as well where all must agree', () => {
+    const escalations = [{ afterDays: 3, action: 'also ask', to: { by: 'supervisor' } }] as const;
+    expect(doubts(step({ rule: { kind: 'all' }, escalations }))).toEqual([['waits for both', 'Approve']]);
+    expect(doubts(step({ escalations }))).toEqual([]);
+  });
+});
+
 describe('a route on a document', () => {
   const tried = (name: string, kind: TriedStep['kind'], ...people: string[]): TriedStep => ({ name, kind, people });
   const authors = new Set(['author']);

@@ -1,4 +1,5 @@
-import type { RouteDefinition, StepDefinition } from './route.ts';
+import { type ConditionField, decisiveCases, parseCondition } from './condition.ts';
+import { type RouteDefinition, type StepDefinition, stepsFor } from './route.ts';
 
 export const ROUTE_DOUBTS = [
   'nothing is signed',
@@ -6,6 +7,11 @@ export const ROUTE_DOUBTS = [
   'owner is the only approver',
   'one person in two approvals',
   'never enough people',
+  'never asked',
+  'always asked',
+  'approval may fall away',
+  'nobody may be asked',
+  'waits for both',
 ] as const;
 
 /**
@@ -36,9 +42,36 @@ const neededIn = ({ rule, assignees }: StepDefinition): number =>
       ? rule.k
       : new Set(assignees.map((one) => JSON.stringify(one))).size;
 
-/** Judges a route by itself, before it meets a document. */
-export const judgeRoute = ({ steps }: RouteDefinition): RouteDoubt[] => {
-  const doubts: RouteDoubt[] = [];
+/** What conditions do to a route, by trying every case in which they come out differently. */
+const judgeConditions = (steps: readonly StepDefinition[], fields: readonly ConditionField[]): RouteDoubt[] => {
+  const conditions = steps.flatMap(({ when }) => {
+    const parsed = when === undefined ? undefined : parseCondition(when, fields);
+    return parsed?.ok ? [parsed.value] : [];
+  });
+  const cases = conditions.length > 0 ? decisiveCases(conditions, fields) : undefined;
+  if (!cases) return [];
+  const asked = cases.map(stepsFor(steps, fields));
+  const doubts: RouteDoubt[] = steps.flatMap(({ when, name }, index): RouteDoubt[] => {
+    if (when === undefined) return [];
+    if (asked.every((one) => !one[index])) return [{ kind: 'never asked', steps: [name] }];
+    return asked.every((one) => one[index]) ? [{ kind: 'always asked', steps: [name] }] : [];
+  });
+  const remains = (is: (step: StepDefinition) => boolean) =>
+    asked.every((one) => steps.some((step, index) => is(step) && one[index]));
+  const approvals = steps.filter((step) => step.kind === 'approval');
+  if (!remains(() => true)) doubts.push({ kind: 'nobody may be asked', steps: [] });
+  else if (approvals.length > 0 && !remains((step) => step.kind === 'approval'))
+    doubts.push({ kind: 'approval may fall away', steps: approvals.map(({ name }) => name) });
+  return doubts;
+};
+
+/**
+ * Judges a route by itself, before it meets a document.
+ *
+ * @param fields the fields of the type that the route belongs to, which conditions may ask for
+ */
+export const judgeRoute = ({ steps }: RouteDefinition, fields: readonly ConditionField[] = []): RouteDoubt[] => {
+  const doubts: RouteDoubt[] = judgeConditions(steps, fields);
   const approvals = steps.filter((step) => step.kind === 'approval');
   if (steps.length > 0 && approvals.length === 0) doubts.push({ kind: 'nothing is signed', steps: [] });
   for (const step of approvals)
@@ -52,6 +85,9 @@ export const judgeRoute = ({ steps }: RouteDefinition): RouteDoubt[] => {
     if (personId && later)
       doubts.push({ kind: 'one person in two approvals', steps: [step.name, later.name], personId });
   }
+  for (const { name, rule, escalations = [] } of steps)
+    if (rule.kind === 'all' && escalations.some(({ action }) => action === 'also ask'))
+      doubts.push({ kind: 'waits for both', steps: [name] });
   for (const step of steps) {
     const named = step.assignees.every((one) => one.by === 'person');
     const people = new Set(step.assignees.flatMap((one) => (one.by === 'person' ? [one.personId] : []))).size;

@@ -7,9 +7,11 @@ import {
   type DecisionSituation,
   type DoneRule,
   decideAnswer,
+  isToBeChosen,
   resolveStep,
   type StepDefinition,
   stepOutcome,
+  stepsFor,
 } from './route.ts';
 
 const answers = (text: string): Answer[] =>
@@ -110,6 +112,55 @@ test('a route with a review after approval, an empty step or a rejection that le
     'step_k_too_small',
     'step_days_invalid',
   ]);
+});
+
+describe('steps at the same time', () => {
+  const codes = (...steps: StepDefinition[]) => checkRoute({ name: 'x', steps }).map((r) => r.code);
+
+  test('are of one kind: reviews beside reviews, approvals beside approvals', () => {
+    const approval = step({ kind: 'approval' });
+    expect(codes(step(), step({ beside: true }), approval, { ...approval, beside: true })).toEqual([]);
+    expect(codes(step(), { ...approval, beside: true })).toEqual(['step_beside_other_kind']);
+  });
+
+  test('cannot be sent back to by each other', () => {
+    expect(codes(step(), step(), step({ beside: true, onReject: 0 }))).toEqual([]);
+    expect(codes(step(), step(), step({ beside: true, onReject: 1 }))).toEqual(['step_reject_not_earlier']);
+  });
+});
+
+describe('what a step may name', () => {
+  const fields = [{ key: 'testedOn', kind: 'date', mandatory: false }] as const;
+  const codes = (given: Partial<StepDefinition>) =>
+    checkRoute({ name: 'x', steps: [step(given)] }, fields).map((r) => r.code);
+
+  test('is a day field, a condition that can be read, and whole days', () => {
+    expect(codes({ dueField: 'testedOn', when: 'testedOn>=2026-01-01' })).toEqual([]);
+    expect(codes({ dueField: 'span' })).toEqual(['step_due_field_unknown']);
+    expect(codes({ when: 'span>=3' })).toEqual(['step_condition_unreadable', 'search_field_unknown']);
+    expect(codes({ escalations: [{ afterDays: 0, action: 'remind' }] })).toEqual(['escalation_days_invalid']);
+  });
+
+  test('is chosen from a unit where one is named', () => {
+    const from = step({ assignees: [{ by: 'chosen', minimum: 1, fromUnitId: 'ta' }] });
+    expect(resolveStep(from, { ...lookups, chosen: ['joren', 'lin'] })).toEqual({ ok: true, value: ['lin'] });
+    expect(resolveStep(from, { ...lookups, chosen: ['joren'] })).toMatchObject({
+      refusals: [{ code: 'step_too_few_chosen', params: { has: 0 } }],
+    });
+  });
+
+  test('stands for whoever is chosen later', () => {
+    const chosen = resolveStep(step({ assignees: [{ by: 'chosen', minimum: 2 }] }), { ...lookups, chosen: 'later' });
+    expect(chosen.ok && chosen.value.map(isToBeChosen)).toEqual([true, true]);
+  });
+
+  test('keeps a step whose condition can be read no more', () => {
+    expect(stepsFor([{ when: 'gone:x' }, { when: 'change:major' }, {}], [])({ change: ['minor'] })).toEqual([
+      true,
+      false,
+      true,
+    ]);
+  });
 });
 
 describe('separation of duties', () => {

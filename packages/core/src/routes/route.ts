@@ -1,4 +1,6 @@
 import { ok, type Refusal, type Result, refusal } from '../result.ts';
+import { type ConditionFacts, type ConditionField, meetsCondition, parseCondition } from './condition.ts';
+import { stagesOf } from './stages.ts';
 
 export type StepKind = 'review' | 'acknowledge' | 'task' | 'approval';
 
@@ -11,8 +13,26 @@ export type AssigneeRule =
   | { by: 'unit'; unitId: string }
   | { by: 'owner' }
   | { by: 'owner supervisor' }
+  /** Whoever started the work on the revision. */
+  | { by: 'author' }
   | { by: 'field'; key: string }
-  | { by: 'chosen'; minimum: number };
+  /** Chosen on submitting: at least so many, from a unit where one is named. */
+  | { by: 'chosen'; minimum: number; fromUnitId?: string };
+
+/** Whom a step that waits is brought to the notice of. */
+export type EscalationTo =
+  | { by: 'supervisor' }
+  | { by: 'owner' }
+  | { by: 'submitter' }
+  | { by: 'person'; personId: string };
+
+/**
+ * What happens when somebody has not answered some working days after being asked: they are reminded, somebody else is told or asked
+ * as well, or the assignment is handed over.
+ */
+export type Escalation =
+  | { afterDays: number; action: 'remind' }
+  | { afterDays: number; action: 'tell' | 'also ask' | 'hand over'; to: EscalationTo };
 
 export type StepDefinition = {
   name: string;
@@ -22,9 +42,18 @@ export type StepDefinition = {
   assignees: readonly AssigneeRule[];
   rule: DoneRule;
   workingDays: number;
+  /** The day field of the type that the step is due on, where the document has a day in it; otherwise the working days count. */
+  dueField?: string;
   editing?: boolean;
   /** Where a rejection leads: to draft, or to an earlier step (index). */
   onReject: 'draft' | number;
+  /** After a rejection to an earlier step, reviews that agreed later than it keep their answers; otherwise all decide again. */
+  keepsAgreed?: boolean;
+  /** Runs at the same time as the step before it. */
+  beside?: boolean;
+  /** The step is asked only where this condition holds (`parseCondition`). */
+  when?: string;
+  escalations?: readonly Escalation[];
 };
 
 export type RouteDefinition = {
@@ -32,6 +61,8 @@ export type RouteDefinition = {
   steps: readonly StepDefinition[];
   /** Decisions given before a check-in in review stay; otherwise those who gave them are asked again. */
   keepsDecisions?: boolean;
+  /** Its documents are decided on one by one, never several with one password. */
+  decidedAlone?: boolean;
 };
 
 /** A decision that was given in review, by the place of its step. */
@@ -51,15 +82,32 @@ export const askedAgainFrom = (
   return outdated.length > 0 ? Math.min(...outdated) : undefined;
 };
 
+/** A field that a step names must be one of the type, and its condition must be readable. */
+const checkFieldsOf = ({ name, dueField, when }: StepDefinition, fields: readonly ConditionField[]): Refusal[] => {
+  const isDay = fields.some(({ key, kind }) => key === dueField && kind === 'date');
+  const condition = when === undefined ? undefined : parseCondition(when, fields);
+  const reason = condition && !condition.ok ? condition.refusals[0] : undefined;
+  return [
+    ...(dueField === undefined || isDay ? [] : [refusal('step_due_field_unknown', { step: name, field: dueField })]),
+    ...(reason ? [refusal('step_condition_unreadable', { step: name, condition: when ?? '' }), reason] : []),
+  ];
+};
+
 /**
- * Checks a route when it is saved: steps before approval come first, k is at least 1, a rejection leads to draft or to an
- * earlier step, every step asks somebody, working days are whole and not negative.
+ * Checks a route when it is saved: steps before approval come first and run beside their like, k is at least 1, a rejection leads to
+ * draft or to a step that was done before, every step asks somebody, days are whole and not negative, conditions can be read.
+ *
+ * @param fields the fields of the type that the route belongs to
  */
-export const checkRoute = (route: RouteDefinition): Refusal[] => {
+export const checkRoute = (route: RouteDefinition, fields: readonly ConditionField[] = []): Refusal[] => {
   const refusals: Refusal[] = [];
   let approvalSeen = false;
+  const stages = stagesOf(route.steps);
   for (const [index, step] of route.steps.entries()) {
     const params = { step: step.name };
+    const before = route.steps[index - 1];
+    if (step.beside && (before?.kind === 'approval') !== (step.kind === 'approval'))
+      refusals.push(refusal('step_beside_other_kind', params));
     if (step.kind === 'approval') approvalSeen = true;
     else if (approvalSeen) refusals.push(refusal('step_after_approval', params));
     if (step.assignees.length === 0) refusals.push(refusal('step_asks_nobody', params));
@@ -68,9 +116,11 @@ export const checkRoute = (route: RouteDefinition): Refusal[] => {
     }
     if (!Number.isInteger(step.workingDays) || step.workingDays < 0)
       refusals.push(refusal('step_days_invalid', params));
-    if (typeof step.onReject === 'number' && (step.onReject < 0 || step.onReject >= index)) {
-      refusals.push(refusal('step_reject_not_earlier', params));
-    }
+    const back = typeof step.onReject === 'number' ? stages[step.onReject] : -1;
+    if (back === undefined || back >= (stages[index] ?? 0)) refusals.push(refusal('step_reject_not_earlier', params));
+    if (step.escalations?.some(({ afterDays }) => !Number.isInteger(afterDays) || afterDays < 1))
+      refusals.push(refusal('escalation_days_invalid', params));
+    refusals.push(...checkFieldsOf(step, fields));
   }
   return refusals;
 };
@@ -79,12 +129,27 @@ export const checkRoute = (route: RouteDefinition): Refusal[] => {
 export type StepLookups = {
   ownerId: string;
   ownerSupervisorId?: string;
+  authorId?: string;
   unitMembers: Readonly<Record<string, readonly string[]>>;
   /** People named in fields, one or several. */
   fieldHolders: Readonly<Record<string, string | readonly string[] | undefined>>;
-  chosen: readonly string[];
+  /** Whom the submitter chose; `later` where nothing is submitted yet. */
+  chosen: readonly string[] | 'later';
   /** The type's, the department's and the organisation's fallback, in this order; those that are not set left out. */
   fallbacks: readonly string[];
+};
+
+/** Stand in for people who are chosen only on submitting. */
+const TO_BE_CHOSEN = 'to be chosen';
+export const isToBeChosen = (personId: string): boolean => personId.startsWith(TO_BE_CHOSEN);
+
+const chosenFor = (
+  { minimum, fromUnitId }: Extract<AssigneeRule, { by: 'chosen' }>,
+  { chosen, unitMembers }: StepLookups,
+): readonly string[] => {
+  if (chosen === 'later') return Array.from({ length: Math.max(1, minimum) }, (_, i) => `${TO_BE_CHOSEN} ${i}`);
+  const members = fromUnitId === undefined ? undefined : (unitMembers[fromUnitId] ?? []);
+  return members ? chosen.filter((id) => members.includes(id)) : chosen;
 };
 
 /** The persons asked in a step, without duplicates, in order; a refusal when nobody is found or too few for its rule. */
@@ -104,24 +169,25 @@ export const resolveStep = (step: StepDefinition, lookups: StepLookups): Result<
       case 'owner supervisor':
         found.push(lookups.ownerSupervisorId);
         break;
+      case 'author':
+        found.push(lookups.authorId);
+        break;
       case 'field':
         found.push(...[lookups.fieldHolders[assignees.key] ?? []].flat());
         break;
-      case 'chosen':
-        if (lookups.chosen.length < assignees.minimum) {
+      case 'chosen': {
+        const chosen = chosenFor(assignees, lookups);
+        if (chosen.length < assignees.minimum) {
           return {
             ok: false,
             refusals: [
-              refusal('step_too_few_chosen', {
-                step: step.name,
-                minimum: assignees.minimum,
-                has: lookups.chosen.length,
-              }),
+              refusal('step_too_few_chosen', { step: step.name, minimum: assignees.minimum, has: chosen.length }),
             ],
           };
         }
-        found.push(...lookups.chosen);
+        found.push(...chosen);
         break;
+      }
     }
   }
   let persons = [...new Set(found.filter((id): id is string => Boolean(id)))];
@@ -224,4 +290,17 @@ export const decideAnswer = (situation: DecisionSituation): Refusal[] => {
     }
   }
   return refusals;
+};
+
+/**
+ * Tells which steps of a route a document is asked in: those without a condition, and those whose condition it meets. Conditions are
+ * read once, for many documents.
+ */
+export const stepsFor = <Step extends Pick<StepDefinition, 'when'>>(
+  steps: readonly Step[],
+  fields: readonly ConditionField[],
+): ((facts: ConditionFacts) => boolean[]) => {
+  const conditions = steps.map(({ when }) => (when === undefined ? undefined : parseCondition(when, fields)));
+  // A condition that can be read no more, because its field is gone, must not let a step fall away.
+  return (facts) => conditions.map((one) => !one?.ok || meetsCondition(one.value, facts));
 };

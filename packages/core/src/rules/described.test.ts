@@ -35,6 +35,27 @@ describe('a change of a type is described', () => {
     ]);
   });
 
+  test('with what a step says beside who is asked', () => {
+    const more = {
+      beside: true,
+      when: 'change:major',
+      escalations: [
+        { afterDays: 1, action: 'remind' },
+        { afterDays: 6, action: 'hand over', to: { by: 'person', personId: 'p1' } },
+      ],
+    };
+    const after = rule({ route: { name: '', steps: [step('Approve', [{ by: 'owner' }], more)] } });
+    expect(differ(rule(), after)).toEqual([
+      { what: 'route.steps.Approve.beside', before: '–', after: 'yes' },
+      { what: 'route.steps.Approve.when', before: '–', after: 'change:major' },
+      {
+        what: 'route.steps.Approve.escalations',
+        before: '–',
+        after: 'after 1 working day remind, after 6 working days hand over Mara Quill',
+      },
+    ]);
+  });
+
   test('step by step: who is asked, how many must answer, where a no leads', () => {
     const assignees = [
       { by: 'person', personId: 'p1' },

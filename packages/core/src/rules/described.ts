@@ -18,10 +18,14 @@ const askedInWords = (assignees: unknown, nameOf: NameOf, labels: ReadonlyMap<un
       return 'the owner';
     case 'owner supervisor':
       return 'the supervisor of the owner';
+    case 'author':
+      return 'the author';
     case 'field':
       return `the person named in ${labels.get(who.key) ?? who.key}`;
-    default:
-      return Number(who.minimum) > 0 ? `chosen by the author, at least ${who.minimum}` : 'chosen by the author';
+    default: {
+      const chosen = Number(who.minimum) > 0 ? `chosen by the author, at least ${who.minimum}` : 'chosen by the author';
+      return who.fromUnitId === undefined ? chosen : `${chosen}, from ${nameOf(String(who.fromUnitId))}`;
+    }
   }
 };
 
@@ -29,6 +33,16 @@ const answersInWords = (rule: unknown): string => {
   const { kind, k } = asRecord(rule) ?? {};
   if (kind === 'k of n') return `${k} of them`;
   return { all: 'all of them', 'any one': 'any one of them', 'in sequence': 'one after the other' }[String(kind)] ?? '';
+};
+
+const TARGETS: Record_ = { supervisor: 'their supervisor', owner: 'the owner', submitter: 'whoever submitted' };
+
+/** What happens when somebody has not answered, as a phrase. */
+const escalationInWords = (one: unknown, nameOf: NameOf): string => {
+  const { afterDays, action, to } = asRecord(one) ?? {};
+  const target = asRecord(to);
+  const whom = target?.by === 'person' ? nameOf(String(target.personId)) : TARGETS[String(target?.by)];
+  return `after ${count(afterDays, 'working day', 'working days')} ${action}${whom === undefined ? '' : ` ${whom}`}`;
 };
 
 const stepsInWords = (route: unknown, nameOf: NameOf, labels: ReadonlyMap<unknown, unknown>) => {
@@ -50,6 +64,11 @@ const stepsInWords = (route: unknown, nameOf: NameOf, labels: ReadonlyMap<unknow
         rule: answersInWords(step.rule),
         workingDays: step.workingDays,
         editing: step.editing,
+        beside: step.beside,
+        when: step.when,
+        dueField: step.dueField === undefined ? undefined : (labels.get(step.dueField) ?? step.dueField),
+        keepsAgreed: step.keepsAgreed,
+        escalations: asList(step.escalations).map((one) => escalationInWords(one, nameOf)),
         onReject: step.onReject === 'draft' ? 'back to draft' : `back to step ${Number(step.onReject) + 1}`,
       };
     }),

@@ -1,4 +1,5 @@
 import { type Refusal, refusal } from '../result.ts';
+import type { ConditionField } from '../routes/condition.ts';
 import { checkRoute, type RouteDefinition } from '../routes/route.ts';
 
 /** Change kinds that may have a route of their own; a first issue always takes the type's. */
@@ -58,11 +59,11 @@ export const routeOf = (
 ): RouteDefinition => policy.routes[changeKind as RoutedKind] ?? policy.route;
 
 /** What is wrong with it: routes that cannot be walked, sharing codes twice. */
-export const checkTypePolicy = (policy: TypePolicy): Refusal[] => {
+export const checkTypePolicy = (policy: TypePolicy, fields: readonly ConditionField[] = []): Refusal[] => {
   const codes = policy.sharing.map(({ code }) => code);
   const twice = codes.find((code, i) => codes.indexOf(code) < i);
   return [
-    ...[policy.route, ...Object.values(policy.routes)].flatMap((route) => checkRoute(route)),
+    ...[policy.route, ...Object.values(policy.routes)].flatMap((route) => checkRoute(route, fields)),
     ...(twice === undefined ? [] : [refusal('sharing_code_twice', { code: twice })]),
   ];
 };

@@ -73,7 +73,7 @@ export const checkTypeRule = (rule: TypeRule): Refusal[] => {
   if (rule.filing !== null) refusals.push(...checkFilingRule(rule.filing, rule.fields));
   if (!Number.isInteger(rule.reviewMonths) || rule.reviewMonths < 0 || rule.reviewMonths > 240)
     refusals.push(refusal('review_months_invalid', { limit: 240 }));
-  refusals.push(...checkTypePolicy(rule));
+  refusals.push(...checkTypePolicy(rule, rule.fields));
   return refusals;
 };
 

@@ -14,6 +14,7 @@ export const ROUND_EVENT_KINDS = [
   'assignment.added',
   'step.extended',
   'step.skipped',
+  'step.escalated',
 ] as const;
 
 /**
@@ -48,6 +49,8 @@ export const EVENT_KINDS = [
   'revision.reinstated',
   'withdrawal.planned',
   'withdrawal.cancelled',
+  'document.put-on-hold',
+  'document.hold-lifted',
   'comment.written',
   'comment.resolved',
   'comment.replied',

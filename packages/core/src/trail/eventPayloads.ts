@@ -1,5 +1,6 @@
 import type { Metadata } from '../metadata/metadata.ts';
 import type { Refusal } from '../result.ts';
+import type { Escalation } from '../routes/route.ts';
 import type { RuleDifference } from '../rules/difference.ts';
 
 type Nothing = Record<never, never>;
@@ -81,6 +82,16 @@ export type EventPayloads = {
   'assignment.added': { round: number; step: string; person: string; reason: string };
   'step.extended': { round: number; step: string; before: string | null; after: string; reason: string };
   'step.skipped': { round: number; step: string; reason: string };
+  'step.escalated': {
+    round: number;
+    step: string;
+    person: string;
+    days: number;
+    action: Escalation['action'];
+    to: string | null;
+    /** Why the other person could not be asked. */
+    refused: string | null;
+  };
   'assignment.reminded': { people: number };
   'revision.recalled': { round: number; reason: string };
   'revision.released': Partial<Signed> & { now: boolean };
@@ -97,6 +108,8 @@ export type EventPayloads = {
   'revision.reinstated': Signed & { reason: string };
   'withdrawal.planned': { on: string; reason: string };
   'withdrawal.cancelled': { reason: string };
+  'document.put-on-hold': { reason: string; wayOut: string };
+  'document.hold-lifted': { reason: string };
   'comment.written': {
     mark?: string;
     page?: number;

@@ -22,6 +22,8 @@ export const KINDS_OF_TOPIC: { readonly [T in HistoryTopic]: readonly EventKind[
     'revision.reinstated',
     'withdrawal.planned',
     'withdrawal.cancelled',
+    'document.put-on-hold',
+    'document.hold-lifted',
     'signing.refused',
   ],
   content: [
