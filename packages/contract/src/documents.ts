@@ -145,6 +145,8 @@ export const AssignmentInfo = z.object({
 export const StepInfo = z.object({
   id: Id,
   n: z.number().int(),
+  /** Steps of one stage run at the same time. */
+  stage: z.number().int(),
   name: z.string(),
   kind: z.string(),
   meaning: z.string().nullable(),
@@ -177,7 +179,10 @@ export type StepInfo = z.infer<typeof StepInfo>;
 export type AssignmentInfo = z.infer<typeof AssignmentInfo>;
 export type SignatureInfo = z.infer<typeof SignatureInfo>;
 
-export const Mark = z.enum(['in force', 'open', 'old']);
+export const Mark = z.enum(['in force', 'on hold', 'open', 'old']);
+/** Why what is in force must not be used, and what to do until it may; texts of whoever put it on hold. */
+export const Hold = z.object({ reason: z.string(), wayOut: z.string(), by: z.string(), since: Instant });
+export type Hold = z.infer<typeof Hold>;
 /** How a document with the revision that is meant stands in a list. */
 export const DocumentLine = z.object({
   documentId: Id,
@@ -246,6 +251,8 @@ export type SupportingFileInfo = z.infer<typeof SupportingFileInfo>;
 export const DocumentPage = z.object({
   id: Id,
   number: z.string(),
+  /** What is in force must not be used until further notice; null where it may be. */
+  hold: Hold.nullable(),
   type: TypeRef,
   folder: z.object({ id: Id, name: z.string(), path: z.array(z.string()), area: z.string() }),
   owner: PersonRef,

@@ -46,6 +46,11 @@ export const lifeEndpoints = {
           people: z.array(z.string()),
           /** How many reviewers must be chosen when submitting; null where none are. */
           chosenMinimum: z.number().nullable(),
+          /** Runs at the same time as the step before it. */
+          beside: z.boolean(),
+          /** Its condition, and whether the document meets it; a step that does not apply asks nobody. */
+          when: z.string().nullable(),
+          applies: z.boolean(),
           /** Why nobody would be asked; null where somebody is. */
           problem: z.string().nullable(),
         }),
@@ -253,6 +258,22 @@ export const lifeEndpoints = {
       'signing_needs_name',
       'signing_locked',
     ],
+  }),
+  putOnHold: documentCommand({
+    id: 'putOnHold',
+    feature: 'release',
+    path: '/api/documents/:document/put-on-hold',
+    summary: 'Say that what is in force must not be used until further notice; its readers and its owner are told',
+    body: z.strictObject({ seen: Seen, reason: Reason, wayOut: text(500).default('') }),
+    problems: ['nothing_in_force', 'already_on_hold'],
+  }),
+  liftHold: documentCommand({
+    id: 'liftHold',
+    feature: 'release',
+    path: '/api/documents/:document/lift-hold',
+    summary: 'Let what is on hold be used again',
+    body: z.strictObject({ seen: Seen, reason: Reason }),
+    problems: ['not_on_hold'],
   }),
   cancelWithdrawal: documentCommand({
     id: 'cancelWithdrawal',

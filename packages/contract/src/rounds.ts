@@ -1,6 +1,6 @@
 import { ROUND_CHANGES, ROUTE_DOUBTS, TRIAL_PROBLEMS } from '@kanonos/core';
 import { z } from 'zod';
-import { Day, Id, Instant, PersonRef, RefusalSchema, text } from './common.ts';
+import { ChangeKindSchema, Day, Id, Instant, PersonRef, RefusalSchema, text } from './common.ts';
 import { DocumentLine, Forecast } from './documents.ts';
 import { endpoint } from './endpoint.ts';
 import { Route } from './rules.ts';
@@ -54,14 +54,17 @@ export const OpenRounds = z.object({
 });
 export type OpenRounds = z.infer<typeof OpenRounds>;
 
+/** Which of the open steps is meant, from 1 on; where several run at the same time and none is named, all of them. */
+const StepNumber = z.number().int().min(1).optional();
+
 /** A change to running rounds; who may make which is ruled by `roundChangesFor` of the core. */
 export const RoundChangeBody = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('remind') }),
   z.strictObject({ kind: z.literal('reassign'), from: Id, to: Id }),
   z.strictObject({ kind: z.literal('take over'), from: Id }),
-  z.strictObject({ kind: z.literal('add person'), person: Id }),
-  z.strictObject({ kind: z.literal('extend'), workingDays: z.number().int().min(1).max(250) }),
-  z.strictObject({ kind: z.literal('skip step') }),
+  z.strictObject({ kind: z.literal('add person'), person: Id, step: StepNumber }),
+  z.strictObject({ kind: z.literal('extend'), workingDays: z.number().int().min(1).max(250), step: StepNumber }),
+  z.strictObject({ kind: z.literal('skip step'), step: StepNumber }),
   z.strictObject({ kind: z.literal('cancel') }),
 ]);
 export type RoundChangeBody = z.infer<typeof RoundChangeBody>;
@@ -130,7 +133,12 @@ export const rounds = {
     access: 'administer',
     summary: 'Try a route before it is used: whom it would ask for documents of the type, and where it would stop',
     params: z.strictObject({ id: Id }),
-    body: z.strictObject({ route: Route, fallbackApproverId: Id.nullable().default(null) }),
+    body: z.strictObject({
+      route: Route,
+      fallbackApproverId: Id.nullable().default(null),
+      /** Tried as if each document were changed so; otherwise by its own last change. */
+      changeKind: ChangeKindSchema.optional(),
+    }),
     answer: z.object({
       doubts: z.array(
         z.object({
@@ -146,7 +154,14 @@ export const rounds = {
       stopped: z.number().int(),
       documents: z.array(
         DocumentLine.extend({
-          steps: z.array(z.object({ name: z.string(), people: z.array(z.string()), problem: z.string().nullable() })),
+          steps: z.array(
+            z.object({
+              name: z.string(),
+              applies: z.boolean(),
+              people: z.array(z.string()),
+              problem: z.string().nullable(),
+            }),
+          ),
           problems: z.array(
             z.object({ kind: z.enum(TRIAL_PROBLEMS), steps: z.array(z.string()), person: z.string().nullable() }),
           ),

@@ -73,8 +73,22 @@ const AssigneeRule = z.discriminatedUnion('by', [
   z.strictObject({ by: z.literal('unit'), unitId: Id }),
   z.strictObject({ by: z.literal('owner') }),
   z.strictObject({ by: z.literal('owner supervisor') }),
+  z.strictObject({ by: z.literal('author') }),
   z.strictObject({ by: z.literal('field'), key: z.string().max(60) }),
-  z.strictObject({ by: z.literal('chosen'), minimum: whole(0, 20) }),
+  z.strictObject({ by: z.literal('chosen'), minimum: whole(0, 20), fromUnitId: Id.optional() }),
+]);
+const EscalationTo = z.discriminatedUnion('by', [
+  z.strictObject({ by: z.literal('supervisor') }),
+  z.strictObject({ by: z.literal('owner') }),
+  z.strictObject({ by: z.literal('submitter') }),
+  z.strictObject({ by: z.literal('person'), personId: Id }),
+]);
+const AfterDays = { afterDays: whole(1, 365) };
+const EscalationRule = z.discriminatedUnion('action', [
+  z.strictObject({ action: z.literal('remind'), ...AfterDays }),
+  z.strictObject({ action: z.literal('tell'), to: EscalationTo, ...AfterDays }),
+  z.strictObject({ action: z.literal('also ask'), to: EscalationTo, ...AfterDays }),
+  z.strictObject({ action: z.literal('hand over'), to: EscalationTo, ...AfterDays }),
 ]);
 export const Step = z.strictObject({
   name: text(80, 1),
@@ -90,6 +104,15 @@ export const Step = z.strictObject({
   workingDays: whole(0, 365),
   editing: z.boolean().optional(),
   onReject: z.union([z.literal('draft'), whole(0, 30)]),
+  /** A day field of the type; where a document has a day in it, the step is due then. */
+  dueField: z.string().max(60).optional(),
+  /** After a rejection to an earlier step, reviews that agreed later than it keep their answers. */
+  keepsAgreed: z.boolean().optional(),
+  /** Runs at the same time as the step before it. */
+  beside: z.boolean().optional(),
+  /** Asked only where this condition on fields holds, in the grammar of the search. */
+  when: text(500).optional(),
+  escalations: z.array(EscalationRule).max(10).optional(),
 });
 export type Step = z.infer<typeof Step>;
 export const Route = z.strictObject({
@@ -97,6 +120,8 @@ export const Route = z.strictObject({
   steps: z.array(Step).max(20),
   /** Decisions given before a check-in in review stay; otherwise those who gave them are asked again. */
   keepsDecisions: z.boolean().optional(),
+  /** Its documents are decided on one by one, never several with one password. */
+  decidedAlone: z.boolean().optional(),
 });
 export type Route = z.infer<typeof Route>;
 export const TypeReading = z.strictObject({

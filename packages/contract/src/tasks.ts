@@ -79,6 +79,16 @@ export const SubmittedRow = DocumentLine.extend({
 });
 export type SubmittedRow = z.infer<typeof SubmittedRow>;
 
+/** How many steps are decided in by one command. */
+export const DECIDED_AT_ONCE = 50;
+
+/** What a signature covers: the files with their roles and hashes, and the fields as they are shown. */
+export const Covered = z.object({
+  files: z.array(z.object({ role: z.string(), name: z.string(), sha256: z.string() })),
+  fields: z.array(z.object({ label: z.string(), value: z.string() })),
+});
+export type Covered = z.infer<typeof Covered>;
+
 /** Everything that a person needs to decide in a step. */
 export const Task = z.object({
   assignmentId: Id,
@@ -107,11 +117,15 @@ export const Task = z.object({
   decisions: z.array(z.enum(DECISIONS)),
   signs: z.boolean(),
   digest: z.string().nullable(),
+  /** What is signed here; null where nothing is. */
+  covers: Covered.nullable(),
   files: z.array(FileToOpen),
   asksForName: z.boolean(),
   refusals: z.array(z.object({ code: z.string(), detail: z.string() })),
   revisionId: Id,
   mayEdit: z.boolean(),
+  /** The type forbids to decide on it together with others. */
+  decidedAlone: z.boolean(),
   zone: z.string(),
   signInName: z.string(),
 });
@@ -230,6 +244,35 @@ export const tasks = {
       'input_invalid',
       'changed_meanwhile',
     ],
+  }),
+  decideSeveral: endpoint({
+    id: 'decideSeveral',
+    feature: 'rounds',
+    method: 'POST',
+    path: '/api/tasks/decisions',
+    summary: 'Decide positively in several steps; approvals are signed with one password, each bound to its own record',
+    body: z.strictObject({
+      decisions: z
+        .array(
+          z.strictObject({
+            assignment: Id,
+            decision: z.enum(['no objection', 'done', 'approve']),
+            comment: text(4000).default(''),
+            digest: z.string().max(64).nullable().default(null),
+            version: z.number().int(),
+          }),
+        )
+        .min(1)
+        .max(DECIDED_AT_ONCE),
+      name: z.string().max(200).nullable().default(null),
+      password: z.string().max(1000).nullable().default(null),
+    }),
+    answer: z.object({
+      decided: z.number().int(),
+      signed: z.number().int(),
+      refused: z.array(z.object({ assignment: Id, reasons: z.array(z.string()) })),
+    }),
+    problems: ['signing_wrong', 'signing_needs_name', 'signing_locked', 'record_changed', 'input_invalid'],
   }),
   remind: endpoint({
     id: 'remindApprovers',

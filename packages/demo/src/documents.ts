@@ -39,6 +39,8 @@ export type DemoDocument = {
   number?: string;
   label?: string;
   readers?: { units?: string[]; instructions?: string; days?: number; before?: boolean };
+  /** It must not be used since some days. */
+  hold?: { reason: string; wayOut: string; daysAgo: number };
 };
 
 const first = (daysAgo: number): DemoRevision => ({
@@ -420,6 +422,11 @@ export const DOCUMENTS: DemoDocument[] = [
     reviewers: ['mara.quill'],
     file: drillRecord,
     ending: 'in force',
+    hold: {
+      reason: 'The form has no line for the second rescue device that came in October',
+      wayOut: 'Note the second device on a sheet of its own and attach it; revision B will have the line.',
+      daysAgo: 4,
+    },
     metadata: { keepYears: 8 },
     revisions: [first(740)],
   },

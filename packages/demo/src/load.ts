@@ -316,6 +316,11 @@ const layOut = (c: Context, document: DemoDocument, index: number): void => {
     if (finished) passThrough(c, document, revision, state, minute);
     else bringTo(c, document, state, start, minute);
   }
+  const { hold } = document;
+  if (hold)
+    c.add(c.at(hold.daysAgo, minute), async () =>
+      release.putOnHold(c.app, await c.as('ines.varga'), state.ref, { ...hold, seen: '*' }),
+    );
   if (document.ending === 'withdrawn') {
     c.add(c.at(85, minute), async () => {
       await release.withdraw(c.app, await c.as('ines.varga'), state.ref, {

@@ -27,6 +27,32 @@ const fullRoute = (unit: (key: string) => string): RouteDefinition => ({
     approvalByUnit('Approve as technical authority', 'approved as technical authority', unit('ta')),
   ],
 });
+/** What is built into structures is also checked for loads; owner and technical authority sign in whichever order. */
+const specificationRoute = (unit: (key: string) => string): RouteDefinition => ({
+  name: 'Review, owner and technical authority',
+  steps: [
+    {
+      ...review,
+      escalations: [
+        { afterDays: 3, action: 'remind' },
+        { afterDays: 6, action: 'tell', to: { by: 'submitter' } },
+      ],
+    },
+    {
+      ...review,
+      name: 'Check loads',
+      beside: true,
+      when: 'folder:Structures',
+      assignees: [{ by: 'unit', unitId: unit('ta') }],
+      rule: { kind: 'any one' },
+    },
+    { ...APPROVAL_BY_OWNER, escalations: [{ afterDays: 8, action: 'hand over', to: { by: 'supervisor' } }] },
+    {
+      ...approvalByUnit('Approve as technical authority', 'approved as technical authority', unit('ta')),
+      beside: true,
+    },
+  ],
+});
 const qualityRoute = (unit: (key: string) => string): RouteDefinition => ({
   name: 'Review, quality',
   steps: [review, approvalByUnit('Approve for quality', 'approved for quality and safety', unit('qm'))],
@@ -225,7 +251,7 @@ export const tarnholt = (year: number, demoPassword: string | null): Organisatio
           patternWords: 'a standard such as EN 12927:2019',
         }),
       ],
-      route: fullRoute,
+      route: specificationRoute,
     },
     {
       code: 'RPT',

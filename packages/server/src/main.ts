@@ -5,6 +5,7 @@ import { createHttp } from './http.ts';
 import { readConfig } from './platform/config.ts';
 import { limitConnections } from './platform/http/limits.ts';
 import { startMailStandIn } from './platform/mail/standIn.ts';
+import { sealOf } from './platform/seal/organisationSeal.ts';
 import { watchProcess } from './platform/watchProcess.ts';
 
 const SMTP_STAND_IN = 2525;
@@ -16,6 +17,8 @@ const start = async () => {
   const standIn = config.smtpUrl ? undefined : await startMailStandIn(config.dataDir, 0).catch(() => undefined);
   config.smtpUrl ??= `smtp://127.0.0.1:${standIn?.port ?? SMTP_STAND_IN}`;
   const app = openKanonos(config, log);
+  // A certificate that cannot be used is told now, and not when somebody downloads.
+  if (config.sealKeyFile) await sealOf(app);
   let background: { stop: () => Promise<void> } | undefined;
   const server = createHttp(app).listen(config.port, config.host);
   // Behind a proxy every connection comes from it: there the proxy bounds them.

@@ -17,6 +17,8 @@ import * as m0014 from './migrations/0014_desk.ts';
 import * as m0015 from './migrations/0015_blueprint_files.ts';
 import * as m0016 from './migrations/0016_mail_server.ts';
 import * as m0017 from './migrations/0017_item_kinds.ts';
+import * as m0018 from './migrations/0018_route_steps.ts';
+import * as m0019 from './migrations/0019_hold.ts';
 import { JOB_KINDS, policyOf, QUEUES } from './platform/jobs/queues.ts';
 
 const MIGRATIONS = {
@@ -37,6 +39,8 @@ const MIGRATIONS = {
   '0015_blueprint_files': m0015,
   '0016_mail_server': m0016,
   '0017_item_kinds': m0017,
+  '0018_route_steps': m0018,
+  '0019_hold': m0019,
 };
 const MIGRATION_LOCK = 7_204_100;
 

@@ -29,6 +29,8 @@ export const authoring = {
   revision_in_work: at(409, (p) => `Revision ${p.label} is already in work (${p.state}).`),
   revision_scheduled: at(409, (p) => `Revision ${p.label} is scheduled for ${p.day}. Reopen or release it first.`),
   withdrawal_planned: at(409, (p) => `Its withdrawal is planned for ${p.day}. Cancel it first.`),
+  already_on_hold: at(409, 'It is on hold already.'),
+  not_on_hold: at(409, 'It is not on hold.'),
   no_withdrawal_planned: at(409, 'No withdrawal is planned.'),
   scheme_has_one_revision: at(409, 'Documents of this type have only one revision.'),
   nothing_to_revise: at(409, 'There is no revision to revise yet.'),

@@ -46,6 +46,28 @@ export const registering = {
   step_asks_nobody: at(422, (p) => `Add at least one assignee to “${p.step}”.`, 'Route'),
   step_k_too_small: at(422, (p) => `At least one person must agree in “${p.step}”.`, 'Route'),
   step_days_invalid: at(422, (p) => `Enter whole working days for “${p.step}”.`, 'Route'),
+  step_beside_other_kind: at(
+    422,
+    (p) => `“${p.step}” cannot run beside the step before it: reviews run beside reviews, approvals beside approvals.`,
+    'Route',
+  ),
+  step_due_field_unknown: at(
+    422,
+    (p) => `“${p.step}” is due on a field that is not a day of this type: ${p.field}.`,
+    'Route',
+  ),
+  step_condition_unreadable: at(422, (p) => `The condition of “${p.step}” cannot be read: ${p.condition}.`, 'Route'),
+  escalation_days_invalid: at(
+    422,
+    (p) => `Enter at least one whole working day for what follows in “${p.step}”.`,
+    'Route',
+  ),
+  condition_without_field: at(
+    422,
+    (p) => `A condition compares fields, such as change:major. “${p.text}” names no field.`,
+    'Route',
+  ),
+  condition_field_unknown: at(422, (p) => `This type has no field “${p.field}” that a condition can ask for.`, 'Route'),
   step_reject_not_earlier: at(
     422,
     (p) => `When “${p.step}” is rejected, it must go to the draft or to an earlier step.`,

@@ -4,6 +4,7 @@ import { at, type Problems, when } from './problem.ts';
 export const rounds = {
   // Routes, decisions, signatures.
   route_missing: at(409, 'This type has no route yet.'),
+  route_asks_nobody: at(409, 'No step of the route applies to this document: none of their conditions is met.'),
   step_unfilled: at(409, (p) => `Nobody can be found for the step “${p.step}”.`),
   step_too_few_chosen: at(422, (p) => `Choose at least ${p.minimum} for “${p.step}”.`),
   step_k_greater_than_people: at(409, (p) => `“${p.step}” needs ${p.k} decisions but has only ${p.people} assignees.`),
@@ -15,6 +16,7 @@ export const rounds = {
   rejection_needs_comment: at(422, 'Enter a comment that tells the author why you reject it.', 'Comment'),
   comment_missing: at(422, 'Enter your comments, or write them beside the text.', 'Comment'),
   counts_once_in_step: at(409, 'A person counts only once in a step.'),
+  decided_alone: at(409, 'Documents of this type are decided on one by one. Open the task itself.'),
   signs_one_step_only: at(409, 'You have already signed in this round; a person signs at most one approval step.'),
   deputy_has_signed: at(409, 'You have already signed in this round and cannot also sign as a deputy.'),
   deputy_is_author: at(409, 'An author of the revision cannot sign as a deputy.'),

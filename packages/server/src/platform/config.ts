@@ -13,6 +13,8 @@ const Environment = z.object({
     .string()
     .regex(/^smtps?:\/\//, 'must be an address such as smtp://mail.example.org:25')
     .optional(),
+  SEAL_KEY_FILE: z.string().min(1).optional(),
+  SEAL_CERTIFICATE_FILE: z.string().min(1).optional(),
   HEADS_FILE: z.string().min(1).optional(),
   HEADS_TO: z
     .string()
@@ -49,6 +51,9 @@ export type Config = {
   dataDir: string;
   /** What arrives here waits to be filed. */
   intakeDir: string;
+  /** The private key and the certificates by which released PDFs are sealed; both or neither. */
+  sealKeyFile: string | undefined;
+  sealCertificateFile: string | undefined;
   /** Where heads of the audit trail are kept beside the database; in the data folder by default. */
   headsFile: string | undefined;
   /** Mail addresses outside that get the head of each day. */
@@ -75,6 +80,8 @@ export const readConfig = (environment: Record<string, string | undefined>): Con
     throw new Error(parsed.error.issues.map((issue) => `${issue.path.join('.')}: ${issue.message}`).join('\n'));
   }
   const env = parsed.data;
+  if ((env.SEAL_KEY_FILE === undefined) !== (env.SEAL_CERTIFICATE_FILE === undefined))
+    throw new Error('SEAL_KEY_FILE, SEAL_CERTIFICATE_FILE: name both, or neither');
   return {
     databaseUrl: env.DATABASE_URL,
     port: env.PORT,
@@ -82,6 +89,8 @@ export const readConfig = (environment: Record<string, string | undefined>): Con
     publicUrl: env.PUBLIC_URL ?? `http://${env.HOST}:${env.PORT}`,
     dataDir: env.DATA_DIR,
     intakeDir: env.INTAKE_DIR,
+    sealKeyFile: env.SEAL_KEY_FILE,
+    sealCertificateFile: env.SEAL_CERTIFICATE_FILE,
     headsFile: env.HEADS_FILE,
     headsTo: env.HEADS_TO,
     trustProxy:

@@ -10,10 +10,12 @@ import { expect, test } from 'vitest';
 import { checkIn } from '../features/authoring/service.ts';
 import { takeUpload } from '../features/content/uploads.ts';
 import { handOut } from '../features/documents/files.ts';
+import { liftHold, putOnHold } from '../features/release/hold.ts';
 import { withdraw } from '../features/release/withdraw.ts';
 import { changeType, typeDetail } from '../features/rules/types.ts';
 import { readParts } from '../platform/office/package.ts';
 import { readProperties } from '../platform/office/properties.ts';
+import { makeCertificate } from '../platform/seal/certificate.ts';
 import { codeOf } from './organisation.ts';
 import { withOrganisation } from './withOrganisation.ts';
 
@@ -149,6 +151,17 @@ test('a PDF is marked once it is in force, and again when it no longer is; the f
   expect(await wordsOf((await handOut(organisation.app, author, first, 'download')).filled)).toMatch(
     new RegExp(`${number} · rev. A · in force since \\d{4}-\\d\\d-\\d\\d`),
   );
+  const signed = await wordsOf((await handOut(organisation.app, author, first, 'download')).filled);
+  expect(signed).toContain(`Signatures ${number} · revision A`);
+  expect(signed).toMatch(/Owner approved as owner \d{1,2} \w{3} \d{4}, \d\d:\d\d Europe\/Zurich SHA-256 [0-9a-f]{8} /);
+  expect(signed).toContain('Authority approved as authority');
+  const controller = await organisation.as('controller');
+  const held = async () =>
+    (await wordsOf((await handOut(organisation.app, author, first, 'download')).filled)).replaceAll(' ', '');
+  await putOnHold(organisation.app, controller, number, { seen: '*', reason: 'Wrong limit', wayOut: '' });
+  expect(await held()).toContain('ONHOLD:DONOTUSE');
+  await liftHold(organisation.app, controller, number, { seen: '*', reason: 'Checked' });
+  expect(await held()).not.toContain('ONHOLD');
   expect((await handOut(organisation.app, author, first, 'exact')).filled).toBeUndefined();
   expect((await handOut(organisation.app, author, first, 'open')).filled).toBeUndefined();
   await withdraw(organisation.app, await organisation.as('controller'), number, {
@@ -161,6 +174,40 @@ test('a PDF is marked once it is in force, and again when it no longer is; the f
   );
   expect(gone).toContain('withdrawn on');
   expect(gone.replaceAll(' ', '')).toContain('WITHDRAWN');
+});
+
+test('a released PDF is sealed where the organisation has a certificate, and a change of it shows', async () => {
+  const pdf = await PDFDocument.create();
+  pdf.addPage([400, 300]);
+  const { number } = await register(await pdf.save(), 'text.pdf');
+  await organisation.toInForce(number);
+  const file = (await organisation.page('author', number)).versions[0]?.files[0]?.id ?? '';
+  const download = async () =>
+    (await handOut(organisation.app, await organisation.as('author'), file, 'download')).filled ?? new Uint8Array();
+  const judged = async (bytes: Uint8Array) => {
+    const path = join(mkdtempSync(join(tmpdir(), 'copy-')), 'a.pdf');
+    writeFileSync(path, bytes);
+    return (await run('pdfsig', ['-nocert', path])).stdout;
+  };
+  const dir = mkdtempSync(join(tmpdir(), 'seal-'));
+  const { key, certificates } = await makeCertificate('Test organisation', organisation.clock.now);
+  const [sealKeyFile, sealCertificateFile] = [join(dir, 'key.pem'), join(dir, 'certificate.pem')];
+  const { config } = organisation.app;
+  Object.assign(config, { sealKeyFile, sealCertificateFile });
+  try {
+    await expect(download()).rejects.toThrow(/^SEAL_KEY_FILE, SEAL_CERTIFICATE_FILE: /);
+    writeFileSync(sealKeyFile, key);
+    writeFileSync(sealCertificateFile, certificates);
+    const sealed = Buffer.from(await download());
+    const said = await judged(sealed);
+    expect(said).toContain('Signature is Valid.');
+    expect(said).toContain('Signer Certificate Common Name: Test organisation');
+    const at = sealed.indexOf('MediaBox');
+    sealed[at + 9] = (sealed[at + 9] ?? 0) ^ 1;
+    expect(await judged(sealed)).toContain('Digest Mismatch');
+  } finally {
+    Object.assign(config, { sealKeyFile: undefined, sealCertificateFile: undefined });
+  }
 });
 
 test('copies carry the header and footer lines of their type, with their tokens filled in', async () => {

@@ -155,6 +155,8 @@ const bodyFor = (endpoint: Endpoint): Record<string, unknown> => {
     moveDay: { on: null, reason: 'x' },
     reopen: { reason: 'x' },
     withdraw: { reason: 'x' },
+    putOnHold: { reason: 'x' },
+    liftHold: { reason: 'x' },
     cancelWithdrawal: { reason: 'x' },
     setRequirement: { ...READ_AND_SIGN },
   };

@@ -350,8 +350,8 @@ describe('trying a route', () => {
     const [first] = trial.documents;
     expect(first?.number).toBe(number);
     expect(first?.steps).toEqual([
-      { name: 'Look', people: ['to be chosen'], problem: null },
-      { name: 'Sign', people: ['Authority'], problem: null },
+      { name: 'Look', people: ['to be chosen'], applies: true, problem: null },
+      { name: 'Sign', people: ['Authority'], applies: true, problem: null },
     ]);
     expect(first?.forecast && first.forecast.half >= '2026-11').toBe(true);
     expect(await rows<{ n: number }>(organisation.app.db, 'select count(*)::int as n from rounds')).toEqual(before);

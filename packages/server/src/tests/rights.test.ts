@@ -78,6 +78,8 @@ const TABLE: Record<
   moveDay: { inWork: 'release', inForce: 'release', body: () => ({ on: null, reason: 'x' }) },
   reopen: { inWork: 'release', inForce: 'release', body: () => ({ reason: 'x' }) },
   withdraw: { inWork: 'release', inForce: 'release', body: () => ({ reason: 'x' }) },
+  putOnHold: { inWork: 'release', inForce: 'release', body: () => ({ reason: 'x' }) },
+  liftHold: { inWork: 'release', inForce: 'release', body: () => ({ reason: 'x' }) },
   cancelWithdrawal: { inWork: 'release', inForce: 'release', body: () => ({ reason: 'x' }) },
   reinstatement: { inWork: 'release', inForce: 'release' },
   reinstate: { inWork: 'release', inForce: 'release', body: () => ({ reason: 'x', password: 'x', digest: 'x' }) },

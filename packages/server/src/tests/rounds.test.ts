@@ -5,7 +5,7 @@ import { checkIn, checkOut } from '../features/authoring/service.ts';
 import { addComment } from '../features/comments/service.ts';
 import { takeUpload } from '../features/content/uploads.ts';
 import { changeUnit } from '../features/people/service.ts';
-import { decide, recall, resolveComment, submissionRoute } from '../features/rounds/service.ts';
+import { decide, recall, resolveComment, submissionRoute, task } from '../features/rounds/service.ts';
 import { addAbsence } from '../features/session/absences.ts';
 import { changed, rows } from '../platform/db/connect.ts';
 import { codeOf, PASSWORD } from './organisation.ts';
@@ -33,6 +33,15 @@ describe('sending for review and approval', () => {
       { like: `${number}%` },
     );
     expect(mail?.subject).toBe(`${number} A is approved`);
+  });
+
+  test('an approver sees what the signature covers, as it was frozen', async () => {
+    const { number } = await organisation.register('author', { text: '# Lubrication' });
+    await organisation.submitAndReview(number);
+    const [assignment] = (await organisation.page('controller', number)).rounds[0]?.steps[1]?.assignments ?? [];
+    const shown = await task(organisation.app, await organisation.as('owner'), assignment?.id ?? '');
+    expect(shown.covers?.files).toMatchObject([{ role: 'original', sha256: shown.version.files[0]?.sha256 }]);
+    expect(shown.covers?.fields).toContainEqual({ label: 'Title', value: shown.title });
   });
 
   test('a rejection brings it back with the words, and sending again keeps the old run', async () => {

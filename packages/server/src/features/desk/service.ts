@@ -222,8 +222,8 @@ export const submittedByMe = async (app: App, viewer: Viewer): Promise<Submitted
       sentAt: round.started_at.toISOString(),
       round: round.n,
       runState: round.run_state === 'running' && round.held_up ? 'held up' : round.run_state,
-      step: open[0]?.name ?? null,
-      stepOf: open[0] ? `${open[0].n + 1} of ${new Set(own.map((s) => s.n)).size}` : null,
+      step: open.length > 0 ? [...new Set(open.map((s) => s.name))].join(', ') : null,
+      stepOf: open[0] ? `${open[0].stage + 1} of ${new Set(own.map((s) => s.stage)).size}` : null,
       waiting: open
         .filter((s) => s.assignment_state === 'open')
         .map((s) => ({

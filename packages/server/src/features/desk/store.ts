@@ -120,24 +120,32 @@ export const listStuck = (db: Db, scope: ListScope, day: string) =>
     }
   >(
     db,
-    `select u.id, d.id as document_id, d.folder_id, d.owner_id, d.confidentiality, d.number, r.title, r.label, s.name as step, s.due_on, u.held_up is not null as blocked,
-       array_agg(p.name order by p.name) as waiting, min(a.opened_at) as since,
+    `select u.id, d.id as document_id, d.folder_id, d.owner_id, d.confidentiality, d.number, r.title, r.label, string_agg(distinct s.name, ', ') as step, min(s.due_on) as due_on, u.held_up is not null as blocked,
+       array_agg(distinct p.name order by p.name) as waiting, min(a.opened_at) as since,
        json_agg(json_build_object('name', p.name, 'until', x.to_day)) filter (where x.to_day is not null) as absent
      from rounds u join revisions r on r.id = u.revision_id join documents d on d.id = r.document_id
      join steps s on s.round_id = u.id and s.state = 'open' join assignments a on a.step_id = s.id and a.state = 'open' join people p on p.id = a.person_id
      left join lateral (select max(z.to_day) as to_day from absences z where z.person_id = a.person_id and z.deputy_id is null and z.from_day <= :day and z.to_day >= :day) x on true
      where u.state = 'running' and d.removed_at is null and ${SEES_WORK}
-     group by u.id, d.id, r.id, s.id
-     having not bool_or(a.person_id = :me) and (u.held_up is not null or s.due_on < :day or bool_or(x.to_day >= coalesce(s.due_on, :day)))
-     order by s.due_on nulls last, d.number limit 50`,
+     group by u.id, d.id, r.id
+     having not bool_or(a.person_id = :me) and (u.held_up is not null or min(s.due_on) < :day or bool_or(x.to_day >= coalesce(s.due_on, :day)))
+     order by min(s.due_on) nulls last, d.number limit 50`,
     { ...scope, day },
   );
 
 /** Documents in force due for review by a day, the viewer's own and those of folders; without those under revision. */
 export const listReviews = (db: Db, scope: ListScope, by: { until: string; folderIds: string[] }) =>
-  rows<{ id: string; number: string; title: string; label: string; owner: string; review_on: string }>(
+  rows<{
+    id: string;
+    number: string;
+    title: string;
+    label: string;
+    owner: string;
+    review_on: string;
+    on_hold: boolean;
+  }>(
     db,
-    `select d.id, d.number, d.public_title as title, d.public_label as label, o.name as owner, d.review_on from documents d join people o on o.id = d.owner_id
+    `select d.id, d.number, d.hold is not null as on_hold, d.public_title as title, d.public_label as label, o.name as owner, d.review_on from documents d join people o on o.id = d.owner_id
      where d.public_state = 'in force' and d.newest_state = 'in force' and d.review_on <= :until and d.removed_at is null and (d.owner_id = :me or d.folder_id = any(:folderIds::uuid[])) and ${SEES}
      order by d.review_on, d.number limit 8`,
     { ...scope, ...by },
@@ -227,6 +235,7 @@ export const listSteps = (db: Db, roundIds: string[]) =>
   rows<{
     round_id: string;
     n: number;
+    stage: number;
     name: string;
     state: string;
     due_on: string | null;
@@ -239,7 +248,7 @@ export const listSteps = (db: Db, roundIds: string[]) =>
     comment: string;
   }>(
     db,
-    `select s.round_id, s.n, s.name, s.state, s.due_on, p.name as person, a.state as assignment_state, a.opened_at, a.decision, a.decided_at, q.name as decided_by, a.comment
+    `select s.round_id, s.n, s.stage, s.name, s.state, s.due_on, p.name as person, a.state as assignment_state, a.opened_at, a.decision, a.decided_at, q.name as decided_by, a.comment
      from steps s join assignments a on a.step_id = s.id join people p on p.id = a.person_id left join people q on q.id = a.decided_by where s.round_id = any(:roundIds::uuid[]) order by s.n, a.n`,
     { roundIds },
   );

@@ -1,13 +1,17 @@
-import { dayOf, fillTokens, isReleased } from '@kanonos/core';
+import { dayInWords, dayOf, fillTokens, isReleased, timeOf } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
+import type { PageMarks } from '../../platform/office/markPdf.ts';
 import { type OfficeKind, officeKind, type Placed } from '../../platform/office/metadata.ts';
 import { parse } from '../../platform/parsing/index.ts';
+import { sealOf } from '../../platform/seal/organisationSeal.ts';
+import { sealPdf } from '../../platform/seal/sealPdf.ts';
 import { findContent } from '../content/index.ts';
 import type { FileRow, RevisionRow } from '../revisions/index.ts';
 import { getFolder, policyOf } from '../rules/index.ts';
 import { placedValues } from './placed.ts';
 import { allMetadata, type Opened } from './service.ts';
+import { listSigners } from './storeSigners.ts';
 
 const PDF = 'application/pdf';
 const MOST_BYTES = 50 * 1024 * 1024;
@@ -63,6 +67,36 @@ export const filledCopy = async (
   return parse('fillUnsealed', await app.content.intactPath(file.sha256), kind, values);
 };
 
+/** In groups of eight, so that two fingerprints can be held against each other. */
+const inGroups = (digest: string): string => digest.match(/.{1,8}/g)?.join(' ') ?? '';
+
+/** The signatures of a revision as a page; nothing where it has none. */
+const signaturePage = async (
+  app: App,
+  { document }: Pick<Opened, 'document'>,
+  revision: RevisionRow,
+): Promise<Pick<PageMarks, 'signatures'>> => {
+  const signers = await listSigners(app.db, revision.id);
+  if (signers.length === 0) return {};
+  return {
+    signatures: {
+      title: 'Signatures',
+      about: [document.number, revision.label && `revision ${revision.label}`, revision.title]
+        .filter(Boolean)
+        .join(' · '),
+      signatures: signers.map((one) => ({
+        who: one.for_name ? `${one.printed_name}, for ${one.for_name}` : one.printed_name,
+        meaning: one.meaning,
+        when: `${dayInWords(dayOf(one.at, one.zone))}, ${timeOf(one.at, one.zone)} ${one.zone}`,
+        fingerprint: `SHA-256 ${inGroups(one.digest)}`,
+      })),
+      note: 'Electronic signatures. Each is bound to the files and metadata of this revision by the fingerprint of their record; whether it still is, is shown with the document.',
+    },
+  };
+};
+
+const ON_HOLD = 'ON HOLD: DO NOT USE';
+
 const STATES: Partial<Record<RevisionRow['state'], string>> = {
   'in force': 'in force since',
   superseded: 'superseded on',
@@ -71,7 +105,8 @@ const STATES: Partial<Record<RevisionRow['state'], string>> = {
 
 /**
  * The copy of a released PDF: header and footer of each page identify it, by the lines of its type, else number, label and since
- * the start of its validity; one that no longer applies is marked across the page.
+ * the start of its validity; one that no longer applies, or must not be used, is marked across the page. Its signatures are its last
+ * page. Where the organisation has a certificate, all of it is sealed.
  */
 const markedCopy = async (
   app: App,
@@ -90,11 +125,14 @@ const markedCopy = async (
     values.revision && `rev. ${values.revision}`,
     `${STATES[revision.state] ?? revision.state}${at ? ` ${dayOf(at, zone)}` : ''}`,
   ];
-  return parse('markPdf', await app.content.intactPath(file.sha256), {
+  const marked = await parse('markPdf', await app.content.intactPath(file.sha256), {
     head: fillTokens(head, values),
     foot: [foot && fillTokens(foot, values), usual.filter(Boolean).join(' · ')].filter(Boolean).join(' · '),
-    across: applies ? '' : revision.state.toUpperCase(),
+    ...(await signaturePage(app, opened, revision)),
+    across: !applies ? revision.state.toUpperCase() : opened.document.hold ? ON_HOLD : '',
   });
+  const seal = marked && (await sealOf(app));
+  return seal ? sealPdf(marked, seal, { reason: usual.filter(Boolean).join(' · '), at: app.clock() }) : marked;
 };
 
 /** Whether a returned file has the content of the filed one, apart from the metadata in either. */

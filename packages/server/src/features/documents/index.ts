@@ -29,6 +29,7 @@ export {
   refreshLists,
   refreshWords,
   setCheckDay,
+  setHold,
   setNumber,
   setReviewDay,
   setWithdrawal,

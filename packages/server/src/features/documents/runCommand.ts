@@ -78,6 +78,7 @@ export const taggedState = ({ document, work, inForce, checkout }: Opened): Tagg
   number: document.number,
   ...(work ? { work: { id: work.id, rowVersion: work.row_version } } : {}),
   ...(inForce ? { inForceId: inForce.id } : {}),
+  ...(document.hold ? { holdSince: document.hold.since } : {}),
   ...(document.withdraw_on ? { withdrawOn: document.withdraw_on } : {}),
   ...(checkout ? { checkoutId: checkout.id } : {}),
   removed: document.removed_at !== null,

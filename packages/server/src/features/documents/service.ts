@@ -113,7 +113,13 @@ export const situationOf = async (
         }
       : {}),
     ...(inForce
-      ? { inForce: { label: inForce.label, ...(document.withdraw_on ? { withdrawOn: document.withdraw_on } : {}) } }
+      ? {
+          inForce: {
+            label: inForce.label,
+            isOnHold: document.hold !== null,
+            ...(document.withdraw_on ? { withdrawOn: document.withdraw_on } : {}),
+          },
+        }
       : {}),
     ...(lastReleased ? { lastReleased: { label: lastReleased.label, state: lastReleased.state } } : {}),
     hasAbandoned: revisions.some((revision) => revision.state === 'abandoned'),

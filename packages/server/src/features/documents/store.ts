@@ -1,3 +1,4 @@
+import type { Hold } from '@kanonos/contract';
 import type { Confidentiality, FolderState, Metadata, RevisionState } from '@kanonos/core';
 import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 import { isId } from '../../platform/db/ids.ts';
@@ -32,6 +33,7 @@ export type DocumentRow = {
   review_on: string | null;
   withdraw_on: string | null;
   withdraw_reason: string | null;
+  hold: Hold | null;
   registered_at: Date;
   registered_by: string;
   changed_at: Date;
@@ -138,6 +140,11 @@ export const setWithdrawal = (trx: Trx, id: string, day: string | null, reason: 
     'update documents set withdraw_on = :day, withdraw_reason = :reason, row_version = row_version + 1 where id = :id',
     { id, day, reason },
   );
+export const setHold = (trx: Trx, id: string, hold: Hold | null) =>
+  rows(trx, 'update documents set hold = :hold::jsonb, row_version = row_version + 1 where id = :id', {
+    id,
+    hold: hold && JSON.stringify(hold),
+  });
 export const setReviewDay = (trx: Trx, id: string, day: string | null) =>
   rows(trx, 'update documents set review_on = :day where id = :id', { id, day });
 

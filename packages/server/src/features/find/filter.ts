@@ -310,7 +310,9 @@ const fieldCondition = (term: Extract<SearchTerm, { kind: 'field' }>, name: stri
     case 'state':
       return term.value === 'overdue'
         ? `exists (select 1 from rounds u join steps s on s.round_id = u.id where u.revision_id = ${branch.revision} and u.state = 'running' and s.state = 'open' and s.due_on < :today::date)`
-        : `${branch.state} ilike :${name}`;
+        : term.value.toLowerCase() === 'on hold'
+          ? `${branch.state} = 'in force' and d.hold is not null`
+          : `${branch.state} ilike :${name}`;
     case 'keyword':
       return `exists (select 1 from unnest(d.keywords) k where k ilike :${name})`;
     case 'item':

@@ -170,6 +170,7 @@ const whereItStands = (
       where: row.blocked_since ? 'Held' : `From ${row.planned_on ? dayInWords(row.planned_on) : ''}`,
       overdue: row.blocked_since !== null,
     };
+  if (row.state === 'in force' && row.on_hold) return { where: 'On hold: do not use', overdue: true };
   return { where: words, overdue: false };
 };
 
@@ -184,7 +185,7 @@ const toRow = (
   number: row.number,
   title: row.title,
   label: row.label,
-  mark: markOf(row.state),
+  mark: markOf(row.state, row.on_hold),
   state: row.state,
   type: names.types.get(row.type_id)?.code ?? '',
   typeName: names.types.get(row.type_id)?.name ?? '',
@@ -286,7 +287,7 @@ const searchHits = async (
     app.db,
     `with ${candidates ? `${candidates}, ` : ''}m as (select * from (${parts.flat().join(' union ')}) y order by (y.document_id = any(:byNumber::uuid[])) desc limit ${RANKED}),
      s as materialized (select m.*, r.latest_version_id, ${tier} as tier, ${rank} as rank from m join revisions r on r.id = m.revision_id order by tier, (m.state = 'in force') desc, rank desc, m.number limit :limit)
-     select s.document_id, s.number, s.title, s.label, s.state, s.tier, ${passage} as passage from s order by s.tier, (s.state = 'in force') desc, s.rank desc, s.number`,
+      select s.document_id, s.number, s.title, s.label, s.state, s.tier, (select d.hold is not null from documents d where d.id = s.document_id) as on_hold, ${passage} as passage from s order by s.tier, (s.state = 'in force') desc, s.rank desc, s.number`,
     bindings,
   );
 };
@@ -297,7 +298,7 @@ const toHit = (hit: store.HitRow) => ({
   number: hit.number,
   title: hit.title,
   label: hit.label,
-  mark: markOf(hit.state),
+  mark: markOf(hit.state, hit.on_hold),
   state: hit.state,
   where: WHERE[hit.tier] ?? 'contents',
   passage: hit.passage ?? '',

@@ -8,6 +8,7 @@ export type ListRow = {
   title: string;
   label: string;
   state: RevisionState;
+  on_hold: boolean;
   type_id: string;
   folder_id: string;
   owner: string;
@@ -40,12 +41,12 @@ export const listPage = (
   rows<ListRow>(
     db,
     `${page}
-     select x.document_id, x.revision_id, x.number, x.title, x.label, x.state, x.sort_value, d.type_id, d.folder_id, o.name as owner, d.department_id, r.planned_on, r.blocked_since, d.review_on, d.changed_at,
+     select x.document_id, x.revision_id, x.number, x.title, x.label, x.state, x.sort_value, d.hold is not null as on_hold, d.type_id, d.folder_id, o.name as owner, d.department_id, r.planned_on, r.blocked_since, d.review_on, d.changed_at,
        e.from_at as effective_from, k.person as out_person, k.at as out_since, r.version_count, round.round, coalesce(round.held_up, false) as held_up, d.metadata || r.metadata as metadata
      from x join documents d on d.id = x.document_id join revisions r on r.id = x.revision_id join people o on o.id = d.owner_id
      left join lateral (select from_at from periods p where p.document_id = d.id and p.revision_id = r.id order by from_at desc limit 1) e on true
      left join lateral (select p.name as person, c.at from checkouts c join people p on p.id = c.person_id where c.document_id = d.id and c.ended_at is null and c.revision_id = r.id) k on true
-     left join lateral (select g.held_up is not null as held_up, (select json_build_object('step', s.name, 'n', s.n + 1, 'of', (select count(*) from steps z where z.round_id = g.id), 'due', s.due_on) from steps s where s.round_id = g.id and s.state = 'open') as round
+     left join lateral (select g.held_up is not null as held_up, (select json_build_object('step', s.name, 'n', s.stage + 1, 'of', (select max(z.stage) + 1 from steps z where z.round_id = g.id), 'due', s.due_on) from steps s where s.round_id = g.id and s.state = 'open' order by s.due_on, s.n limit 1) as round
        from rounds g where g.revision_id = r.id and g.state = 'running') round on true
      order by ${order}`,
     bindings,
@@ -77,6 +78,7 @@ export type HitRow = {
   title: string;
   label: string;
   state: RevisionState;
+  on_hold: boolean;
   tier: number;
   passage: string | null;
 };

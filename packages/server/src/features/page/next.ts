@@ -45,17 +45,17 @@ export const nextStepOf = (
     case 'in approval': {
       if (!round || round.state === 'held up')
         return { ...base, kind: 'held up', since: round?.startedAt ?? null, blockers: round?.blockers.length ?? 0 };
-      const open = round.steps.find((step) => step.state === 'open');
-      const awaited = open?.assignments.filter((a) => a.state === 'open') ?? [];
+      const open = round.steps.filter((step) => step.state === 'open');
+      const awaited = open.flatMap((step) => step.assignments.filter((a) => a.state === 'open'));
       const mine = awaited.find((a) => a.person.id === viewerId) ?? awaited.find((a) => deputyFor.has(a.person.id));
       const later = round.steps.filter((step) => step.state === 'waiting').map((step) => step.name);
       return {
         ...base,
         kind: 'decide',
         who: awaited.map((a) => a.person.name),
-        step: open?.name ?? null,
+        step: open.length > 0 ? open.map((step) => step.name).join(', ') : null,
         since: awaited[0]?.since ?? null,
-        due: open?.dueOn ?? null,
+        due: open.flatMap((step) => step.dueOn ?? []).sort()[0] ?? null,
         overdue: awaited.some((a) => a.overdue),
         mine: mine !== undefined,
         assignmentId: mine?.id ?? null,

@@ -50,12 +50,12 @@ import { roundsOf, routeSituationOf, standingInFor } from '../rounds/index.ts';
 import { getFolder, namesInMetadata, policyOf } from '../rules/index.ts';
 import { nextStepOf } from './next.ts';
 
-const toRevision = (row: RevisionRow): RevisionInfo => ({
+const toRevision = (row: RevisionRow, isOnHold: boolean): RevisionInfo => ({
   id: row.id,
   ordinal: row.ordinal,
   label: row.label,
   state: row.state,
-  mark: markOf(row.state),
+  mark: markOf(row.state, isOnHold),
   title: row.title,
   changeKind: row.change_kind,
   reason: row.reason,
@@ -196,8 +196,9 @@ export const documentPage = async (
     metadata: withTitles(allMetadata(document, revision), {}),
     fieldNames: await namesInMetadata(app.db, type.fields, allMetadata(document, revision)),
     stateTag: stateTag(taggedState(opened)),
-    revision: toRevision(revision),
-    revisions: visible.map(toRevision),
+    revision: toRevision(revision, document.hold !== null),
+    revisions: visible.map((one) => toRevision(one, document.hold !== null)),
+    hold: document.hold,
     versions: toVersions(opened, revision, shownVersions, files, (await app.organisation()).zone),
     inForce: opened.inForce?.effective_from
       ? { label: opened.inForce.label, since: opened.inForce.effective_from.toISOString() }
@@ -294,7 +295,7 @@ export const preview = async (
     number: opened.document.number,
     title: revision.title,
     label: revision.label,
-    mark: markOf(revision.state),
+    mark: markOf(revision.state, opened.document.hold !== null),
     state: revision.state,
     owner: { id: opened.document.owner_id, name: opened.document.owner_name },
     now: opened.inForce?.label ?? null,

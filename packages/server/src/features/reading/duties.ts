@@ -166,6 +166,8 @@ export const overtakeReadings = (work: UnitOfWork, documentId: string, revisionI
   store.closeReadings(work.trx, { documentId, revisionId, personIds: null, state: 'overtaken', now: work.now });
 export const endReadings = (work: UnitOfWork, documentId: string) =>
   store.closeReadings(work.trx, { documentId, revisionId: null, personIds: null, state: 'not needed', now: work.now });
+/** Whoever was asked to read a revision, whether they have or not. */
+export const readersAsked = store.listAsked;
 export const voidReadings = store.voidReadings;
 export const hasReaders = async (trx: Trx, documentId: string): Promise<boolean> => {
   const requirement = await store.findRequirement(trx, documentId);

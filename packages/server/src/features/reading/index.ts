@@ -9,6 +9,7 @@ export {
   hasReaders,
   listDutiful,
   overtakeReadings,
+  readersAsked,
   voidReadings,
 } from './duties.ts';
 export { findMine, listMine, revisionRead } from './service.ts';

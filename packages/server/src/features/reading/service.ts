@@ -28,7 +28,7 @@ import { insertComment } from '../comments/index.ts';
 import { findDocument, openDocument, runCommand, subjectOf, toVersions } from '../documents/index.ts';
 import { notify, notifyEach } from '../mailing/index.ts';
 import { namesOf, teamOf, unitsByIds } from '../people/index.ts';
-import { fieldChanges, findRevision, listFiles, listVersions } from '../revisions/index.ts';
+import { fieldChanges, findRevision, listFiles, listVersions, markOf } from '../revisions/index.ts';
 import { getType } from '../rules/index.ts';
 import {
   type Credentials,
@@ -46,8 +46,6 @@ import { isEveryone, scopesOf, teamMembers } from './scopes.ts';
 import * as store from './store.ts';
 
 const today = async (app: App) => dayOf(app.clock(), (await app.organisation()).zone);
-const markOf = (state: string) =>
-  state === 'in force' ? ('in force' as const) : isReleased(state as never) ? ('old' as const) : ('open' as const);
 
 export const myReadings = async (app: App, viewer: Viewer): Promise<AnswerOf<typeof api.reading.mine>> => {
   const day = await today(app);
@@ -57,7 +55,7 @@ export const myReadings = async (app: App, viewer: Viewer): Promise<AnswerOf<typ
       number: row.number,
       title: row.title,
       label: row.label,
-      mark: markOf(row.revision_state),
+      mark: markOf(row.revision_state, row.on_hold),
       state: shownState(row.state, row.due_on, day),
       due: row.due_on,
       minutes: readingMinutes(row),
@@ -109,7 +107,7 @@ export const readingTask = async (app: App, viewer: Viewer, id: string): Promise
     document: { id: document.id, number: document.number, type: type.name },
     label: revision.label,
     title: revision.title,
-    mark: markOf(revision.state),
+    mark: markOf(revision.state, document.hold !== null),
     state: shownState(reading.state, reading.due_on, await today(app)),
     due: reading.due_on,
     newJoiner: reading.new_joiner,

@@ -1,4 +1,4 @@
-import type { Audience, ReadingPolicy } from '@kanonos/core';
+import type { Audience, ReadingPolicy, RevisionState } from '@kanonos/core';
 import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 
 export type RequirementRow = {
@@ -136,6 +136,16 @@ export const findReading = (db: Db | Trx, id: string) =>
   firstRow<ReadingRow>(db, `select ${READING} from reading_assignments a where a.id = :id`, { id });
 export const lockReading = (trx: Trx, id: string) =>
   firstRow<ReadingRow>(trx, `select ${READING} from reading_assignments a where a.id = :id for update of a`, { id });
+/** Whoever was asked to read a revision and is not excused from it. */
+export const listAsked = async (trx: Trx, revisionId: string): Promise<string[]> =>
+  (
+    await rows<{ id: string }>(
+      trx,
+      `select person_id as id from reading_assignments where revision_id = :revisionId and state in ('open', 'signed')`,
+      { revisionId },
+    )
+  ).map(({ id }) => id);
+
 export const signReading = (trx: Trx, by: { id: string; now: Date; remark: string }) =>
   changed(
     trx,
@@ -150,13 +160,14 @@ export const listMine = (db: Db, personId: string) =>
       number: string;
       title: string;
       label: string;
-      revision_state: string;
+      revision_state: RevisionState;
+      on_hold: boolean;
       words: number;
       pictures: number;
     }
   >(
     db,
-    `select ${READING}, d.number, r.title, r.label, r.state as revision_state, coalesce(f.words, 0)::int as words, coalesce(f.pictures, 0)::int as pictures
+    `select ${READING}, d.number, r.title, r.label, r.state as revision_state, d.hold is not null as on_hold, coalesce(f.words, 0)::int as words, coalesce(f.pictures, 0)::int as pictures
      from reading_assignments a join documents d on d.id = a.document_id join revisions r on r.id = a.revision_id
      left join lateral (select sum(c.words) as words, sum(c.pictures) as pictures from version_files vf join contents c on c.sha256 = vf.sha256 where vf.version_id = r.latest_version_id) f on true
      where a.person_id = :personId and a.state in ('open', 'signed', 'carried over') order by (${STATE} = 'open') desc, a.due_on, d.number limit 300`,

@@ -7,6 +7,7 @@ import { notify } from '../mailing/index.ts';
 import { deriveFor, overtakeReadings } from '../reading/index.ts';
 import { beginPeriod, endPeriod, findRevision, moveRevision, type RevisionRow } from '../revisions/index.ts';
 import type { TypeRow } from '../rules/index.ts';
+import { endHold } from './hold.ts';
 import * as store from './store.ts';
 
 /**
@@ -29,6 +30,7 @@ export const comeIntoForce = async (
     await endPeriod(work.trx, document.id, from);
     await moveRevision(work.trx, { id: former.id, state: 'in force' }, 'superseded');
     await overtakeReadings(work, document.id, former.id);
+    await endHold(work, document, former, `superseded by ${revision.label}`);
   }
   await moveRevision(work.trx, revision, 'in force');
   await beginPeriod(work.trx, {

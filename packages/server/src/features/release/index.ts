@@ -1,5 +1,6 @@
 // What other features may use of this one.
 export { applyDue } from './applyDue.ts';
+export { liftHold, putOnHold } from './hold.ts';
 export { preflightFor } from './preflight.ts';
 export { abandon, revise } from './revise.ts';
 export { runDueWork } from './runDueWork.ts';

@@ -2,6 +2,7 @@ import { api } from '@kanonos/contract';
 import type { App } from '../../platform/app.ts';
 import { done, type Mount } from '../../platform/http/mount.ts';
 import type { Viewer } from '../access/index.ts';
+import { liftHold, putOnHold } from './hold.ts';
 import { preflightFor } from './preflight.ts';
 import { abandon, revise } from './revise.ts';
 import { moveDay, release, reopen } from './service.ts';
@@ -18,6 +19,8 @@ export const releaseRoutes = (app: App, mount: Mount<Viewer>): void => {
     done(abandon(app, viewer, params.document, { reason: body.reason, seen: '*' })),
   );
   mount(d.withdraw, ({ viewer, params, body }) => done(withdraw(app, viewer, params.document, body)));
+  mount(d.putOnHold, ({ viewer, params, body }) => done(putOnHold(app, viewer, params.document, body)));
+  mount(d.liftHold, ({ viewer, params, body }) => done(liftHold(app, viewer, params.document, body)));
   mount(d.cancelWithdrawal, ({ viewer, params, body }) =>
     done(cancelWithdrawal(app, viewer, params.document, { reason: body.reason, seen: '*' })),
   );

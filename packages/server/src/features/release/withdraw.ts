@@ -18,6 +18,7 @@ import { endReadings } from '../reading/index.ts';
 import { endPeriod, moveRevision, type RevisionRow } from '../revisions/index.ts';
 import { checkSigning, filesToOpen, latestRecord, nameAssignees, sign } from '../signing/index.ts';
 import { comeIntoForce } from './comeIntoForce.ts';
+import { endHold } from './hold.ts';
 
 /** Withdraws the revision in force from an instant on; open readings are no longer needed. */
 export const withdrawNow = async (
@@ -32,6 +33,7 @@ export const withdrawNow = async (
   await setWithdrawal(work.trx, document.id, null, null);
   await setReviewDay(work.trx, document.id, null);
   await endReadings(work, document.id);
+  await endHold(work, document, revision, 'withdrawn');
   await refreshLists(work.trx, document.id, work.now);
   work.record({
     kind: 'revision.withdrawn',

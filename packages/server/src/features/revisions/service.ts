@@ -121,9 +121,11 @@ export const predecessorOf = (
 export const lastLabelOf = (revisions: readonly { state: string; label: string }[]): string =>
   (revisions.find((r) => r.state !== 'abandoned') ?? revisions[0])?.label ?? '';
 
-export const markOf = (state: RevisionState) =>
+export const markOf = (state: RevisionState, isOnHold = false) =>
   state === 'in force'
-    ? ('in force' as const)
+    ? isOnHold
+      ? ('on hold' as const)
+      : ('in force' as const)
     : isReleased(state) || state === 'abandoned'
       ? ('old' as const)
       : ('open' as const);

@@ -47,7 +47,9 @@ export const answerRefusals = async (
   const after = own.map((a) =>
     a.id === assignment.id ? (decision === 'reject' ? ('reject' as const) : ('positive' as const)) : store.toAnswer(a),
   );
-  const isLastApproval = step.kind === 'approval' && !steps.some((s) => s.kind === 'approval' && s.n > step.n);
+  const isLastApproval =
+    step.kind === 'approval' &&
+    !steps.some((s) => s.kind === 'approval' && s.id !== step.id && (s.state === 'open' || s.state === 'waiting'));
   const approvals = new Set(steps.filter((s) => s.kind === 'approval').map((s) => s.id));
   return decideAnswer({
     decision,

@@ -1,22 +1,15 @@
 import { type AnswerOf, type api, type BodyOf, type RoundChangeBody, sentenceOf } from '@kanonos/contract';
-import {
-  addWorkingDays,
-  dayInWords,
-  decideNewAssignee,
-  decideSkip,
-  hasRight,
-  isPositive,
-  roundChangesFor,
-} from '@kanonos/core';
+import { addWorkingDays, dayInWords, decideSkip, hasRight, roundChangesFor } from '@kanonos/core';
 import { workAddress } from '../../platform/addresses.ts';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
-import { type Viewer, viewerOf } from '../access/index.ts';
+import type { Viewer } from '../access/index.ts';
 import { type Opened, runCommand, subjectOf, workOf } from '../documents/index.ts';
 import { notify } from '../mailing/index.ts';
 import { namesOf, teamOf } from '../people/index.ts';
 import { listAuthors } from '../revisions/index.ts';
+import { judgeNewAssignee } from './newAssignee.ts';
 import { advance } from './progress.ts';
 import { recallRound } from './recallRound.ts';
 import { remindRound } from './remind.ts';
@@ -102,11 +95,11 @@ const changeRound = async (running: Running, change: RoundChangeBody): Promise<v
     case 'take over':
       return reassign(running, change.from, running.viewer.id);
     case 'add person':
-      return addPerson(running, change.person);
+      return addPerson(running, change);
     case 'extend':
-      return extend(running, change.workingDays);
+      return extend(running, change);
     case 'skip step':
-      return skipStep(running);
+      return skipSteps(running, change);
     case 'cancel':
       return recallRound(running.app, running.work, running.viewer, running, running.reason);
   }
@@ -124,40 +117,10 @@ const assertMay = async ({ viewer, work, opened, round, assignments }: Running, 
   if (!allowed.includes(change.kind)) throw refused('round_change_forbidden', { change: change.kind });
 };
 
-/** Whether the round has, or will have, the approval of somebody who is no author, apart from one person. */
-const othersApprove = ({ steps, assignments }: Running, authors: ReadonlySet<string>, apartFrom: string): boolean => {
-  const approvals = new Set(steps.flatMap((step) => (step.kind === 'approval' ? [step.id] : [])));
-  return assignments.some(
-    (one) =>
-      approvals.has(one.step_id) &&
-      one.person_id !== apartFrom &&
-      one.state !== 'not needed' &&
-      !authors.has(one.decided_by ?? one.person_id) &&
-      (one.decision === null || isPositive(one.decision)),
-  );
-};
-
 const assertAskable = async (running: Running, step: store.StepRow, personId: string, replaces: string | null) => {
-  const { work, revision, assignments } = running;
-  const person = (await namesOf(work.trx, [personId])).get(personId);
-  if (!person) throw refused('not_found');
-  const { outside } = await viewerOf(work.trx, personId, work.day);
-  const authors = new Set(await listAuthors(work.trx, revision.id));
-  const rest = {
-    ...running,
-    assignments: assignments.filter((one) => one.person_id !== replaces || one.state === 'answered'),
-  };
-  assertAllowed(
-    decideNewAssignee(step, {
-      name: person.name,
-      isActive: person.state !== 'deactivated',
-      isOutside: outside,
-      isInStep: assignments.some((one) => one.step_id === step.id && one.person_id === personId),
-      isAuthor: authors.has(personId),
-      othersApprove: othersApprove(rest, authors, personId),
-    }),
-  );
-  return person.name;
+  const { name, refusals } = await judgeNewAssignee(running, step, personId, replaces);
+  assertAllowed(refusals);
+  return name;
 };
 
 /** Gives all that a person has not answered in the round to somebody else, who is asked at once where it is their turn. */
@@ -194,11 +157,22 @@ const reassign = async (running: Running, from: string, to: string) => {
   await advance(app, work, { document: opened.document, revision, round });
 };
 
-const addPerson = async (running: Running, personId: string) => {
-  const { app, work, opened, revision, round, steps, assignments, reason } = running;
-  const step = steps.find((one) => one.state === 'open');
-  if (!step) throw refused('no_step_open');
-  const person = await assertAskable(running, step, personId, null);
+/** The open steps that are meant: the one that is named, or all. */
+const openSteps = ({ steps }: Running, named: number | undefined): store.StepRow[] => {
+  const open = steps.filter((one) => one.state === 'open' && (named === undefined || one.n + 1 === named));
+  if (open.length === 0) throw refused('no_step_open');
+  return open;
+};
+
+const addPerson = async (running: Running, { person: personId, step: named }: { person: string; step?: number }) => {
+  const { app, work, opened, revision, round } = running;
+  for (const step of openSteps(running, named))
+    await addToStep(running, step, personId, await assertAskable(running, step, personId, null));
+  await advance(app, work, { document: opened.document, revision, round });
+};
+
+const addToStep = async (running: Running, step: store.StepRow, personId: string, person: string) => {
+  const { work, opened, revision, round, assignments, reason } = running;
   const last = Math.max(...assignments.filter((one) => one.step_id === step.id).map((one) => one.n), -1);
   await store.insertAssignments(work.trx, step.id, [{ id: newId(), personId, n: last + 1 }]);
   work.record({
@@ -206,7 +180,6 @@ const addPerson = async (running: Running, personId: string) => {
     subject: subjectOf(opened.document, revision),
     payload: { round: round.n, step: step.name, person, reason },
   });
-  await advance(app, work, { document: opened.document, revision, round });
 };
 
 /** Tells those who are awaited now of a change to their task. */
@@ -228,10 +201,12 @@ const tellAwaited = async (
     });
 };
 
-const extend = async (running: Running, workingDays: number) => {
-  const { viewer, work, opened, revision, round, steps, reason } = running;
-  const step = steps.find((one) => one.state === 'open');
-  if (!step) throw refused('no_step_open');
+const extend = async (running: Running, { workingDays, step: named }: { workingDays: number; step?: number }) => {
+  for (const step of openSteps(running, named)) await extendStep(running, step, workingDays);
+};
+
+const extendStep = async (running: Running, step: store.StepRow, workingDays: number) => {
+  const { viewer, work, opened, revision, round, reason } = running;
   const from = step.due_on !== null && step.due_on > work.day ? step.due_on : work.day;
   const due = addWorkingDays(from, workingDays, work.organisation.calendar);
   await store.setDue(work.trx, step.id, due);
@@ -247,18 +222,24 @@ const extend = async (running: Running, workingDays: number) => {
   });
 };
 
-const skipStep = async (running: Running) => {
-  const { app, viewer, work, opened, revision, round, steps, assignments, reason } = running;
+const skipSteps = async (running: Running, { step: named }: { step?: number }) => {
+  const { app, work, opened, revision, round, steps, assignments } = running;
+  const skipped = openSteps(running, named);
   const authors = new Set(await listAuthors(work.trx, revision.id));
   const signers = assignments.filter((one) => one.decision === 'approve').flatMap((one) => one.decided_by ?? []);
   assertAllowed(
     decideSkip(
       steps,
+      skipped,
       signers.some((id) => !authors.has(id)),
     ),
   );
-  const step = steps.find((one) => one.state === 'open');
-  if (!step) throw refused('no_step_open');
+  for (const step of skipped) await skipStep(running, step);
+  await advance(app, work, { document: opened.document, revision, round });
+};
+
+const skipStep = async (running: Running, step: store.StepRow) => {
+  const { viewer, work, opened, revision, round, reason } = running;
   await store.endStep(work.trx, { id: step.id, state: 'not needed', now: work.now });
   await store.closeAssignments(work.trx, [step.id]);
   work.record({
@@ -271,5 +252,4 @@ const skipStep = async (running: Running) => {
     lead: `${viewer.name} skipped it; your decision is no longer needed.`,
     isOver: true,
   });
-  await advance(app, work, { document: opened.document, revision, round });
 };

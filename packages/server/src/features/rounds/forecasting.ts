@@ -20,6 +20,7 @@ export const LOOKS_BACK_DAYS = 365;
 /** A step of a round as far as a forecast needs it: nothing of it is done. */
 type StepAhead = {
   name: string;
+  stage?: number;
   kind: StepKind;
   rule: DoneRule;
   workingDays: number;

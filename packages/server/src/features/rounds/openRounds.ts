@@ -127,8 +127,9 @@ const toOpenRounds = async (
   const workingDays = workingDayCounter(addDays(today, -LOOKS_BACK_DAYS * 2), today, calendar);
   return found.map((row, index) => {
     const own = stepsOf.get(row.id) ?? [];
-    const open = own.find((step) => step.state === 'open');
-    const awaited = open?.assignments.filter((one) => one.state === 'open') ?? [];
+    const open = own.filter((step) => step.state === 'open');
+    const awaited = open.flatMap((step) => step.assignments.filter((one) => one.state === 'open'));
+    const at = open[0] ?? own.find((step) => step.state === 'waiting');
     const given = rights.get(row.document_id) ?? new Set();
     return {
       id: row.id,
@@ -141,9 +142,9 @@ const toOpenRounds = async (
       type: row.type_name,
       startedBy: { id: row.started_by, name: row.started_by_name },
       startedAt: row.started_at.toISOString(),
-      step: open?.name ?? null,
-      stepNumber: (open ?? own.find((step) => step.state === 'waiting'))?.n ?? own.length,
-      stepCount: own.length,
+      step: open.length > 0 ? open.map((step) => step.name).join(', ') : null,
+      stepNumber: at?.stage ?? stageCount(own),
+      stepCount: stageCount(own),
       due: row.due_on,
       overdue: row.due_on !== null && row.due_on < today,
       blockers: row.held_up ?? [],
@@ -157,7 +158,7 @@ const toOpenRounds = async (
           ...awayNow(absences, one.person_id, today),
         };
       }),
-      enough: open ? enoughFor(open.rule, open.assignments.length) : null,
+      enough: open.length === 1 && open[0] ? enoughFor(open[0].rule, open[0].assignments.length) : null,
       spans: own.flatMap((step) => spansOf(step, zone)),
       forecast: row.held_up ? null : (forecasts[index] ?? null),
       plannedBy: row.due_on && addWorkingDays(row.due_on, daysAhead(own), calendar),
@@ -170,9 +171,16 @@ const toOpenRounds = async (
   });
 };
 
-/** The working days that the steps have which are not open yet. */
+const stageCount = (steps: readonly Step[]): number => 1 + Math.max(-1, ...steps.map((step) => step.stage));
+
+/** The working days that the steps have which are not open yet; of those that run at the same time, the longest. */
 const daysAhead = (steps: readonly Step[]): number =>
-  steps.filter((step) => step.state === 'waiting').reduce((sum, step) => sum + step.working_days, 0);
+  [
+    ...groupBy(
+      steps.filter((step) => step.state === 'waiting'),
+      (step) => step.stage,
+    ).values(),
+  ].reduce((sum, stage) => sum + Math.max(...stage.map((step) => step.working_days)), 0);
 
 const awayNow = (absences: readonly AbsenceRow[], personId: string, today: string) => {
   const away = absences.find((one) => one.person_id === personId && one.from_day <= today && one.to_day >= today);

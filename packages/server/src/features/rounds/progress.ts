@@ -2,6 +2,7 @@ import {
   addWorkingDays,
   askedAgainFrom,
   dayInWords,
+  isDay,
   type Refusal,
   type RevisionState,
   refusal,
@@ -37,40 +38,64 @@ export const advance = async (
   for (;;) {
     const steps = await store.listSteps(trx, [round.id]);
     const assignments = await store.listAssignments(trx, [round.id]);
-    const step = steps.find((s) => s.state === 'open') ?? steps.find((s) => s.state === 'waiting');
-    if (!step) return endDone(app, work, { document, revision, round }, steps);
-    if (step.state === 'waiting') {
-      if (step.kind === 'approval' && revision.state === 'in review') {
+    const remaining = steps.filter((s) => s.state === 'open' || s.state === 'waiting');
+    const [next] = remaining;
+    if (!next) return endDone(app, work, { document, revision, round }, steps);
+    const stage = remaining.filter((s) => s.stage === next.stage);
+    if (stage.some((s) => s.state === 'waiting')) {
+      if (next.kind === 'approval' && revision.state === 'in review') {
         const blockers = await approvalBlockers(work, document, revision);
         await store.setHeldUp(trx, round.id, blockers.length ? blockers : null);
         if (blockers.length) return;
       }
-      revision = await enterPhase(work, document, revision, round, step.kind === 'approval');
-      await store.openStep(trx, {
-        id: step.id,
-        now: work.now,
-        due: addWorkingDays(work.day, step.working_days, work.organisation.calendar),
-      });
-      await store.setStep(trx, round.id, step.n);
+      revision = await enterPhase(work, document, revision, round, next.kind === 'approval');
+      await store.setStep(trx, round.id, next.n);
     }
-    const own = assignments.filter((a) => a.step_id === step.id);
-    const outcome = stepOutcome(step.rule, own.map(store.toAnswer));
-    if (outcome.state === 'open') {
-      const opening = outcome.askedNow.flatMap((i) => (own[i]?.state === 'waiting' ? [own[i]] : []));
-      if (opening.length === 0) return;
-      await store.openAssignments(
-        trx,
-        opening.map((a) => a.id),
-        work.now,
-      );
-      const due = step.due_on ?? addWorkingDays(work.day, step.working_days, work.organisation.calendar);
-      await askAll(app, work, { document, revision, round }, step, opening, due);
-      return;
+    let isMoved = false;
+    for (const step of stage) {
+      const due = step.due_on ?? dueDayOf(work, { document, revision, round }, step);
+      if (step.state === 'waiting') await store.openStep(trx, { id: step.id, now: work.now, due });
+      const own = assignments.filter((a) => a.step_id === step.id);
+      const outcome = stepOutcome(step.rule, own.map(store.toAnswer));
+      if (outcome.state === 'open') {
+        const opening = outcome.askedNow.flatMap((i) => (own[i]?.state === 'waiting' ? [own[i]] : []));
+        await openFor(app, work, { document, revision, round }, step, opening, due);
+        continue;
+      }
+      await store.endStep(trx, { id: step.id, state: outcome.state, now: work.now });
+      await store.closeAssignments(trx, [step.id]);
+      if (outcome.state === 'rejected') return reject(app, work, { document, revision, round }, step);
+      isMoved = true;
     }
-    await store.endStep(trx, { id: step.id, state: outcome.state, now: work.now });
-    await store.closeAssignments(trx, [step.id]);
-    if (outcome.state === 'rejected') return reject(app, work, { document, revision, round }, step, steps);
+    if (!isMoved) return;
   }
+};
+
+/** When a step is due that opens now: on the day of the field that its route names, otherwise after its working days. */
+const dueDayOf = (work: UnitOfWork, { document, revision, round }: Passage, step: store.StepRow): string => {
+  const { dueField } = round.definition.steps[step.n] ?? {};
+  const day = dueField === undefined ? undefined : { ...document.metadata, ...revision.metadata }[dueField];
+  return typeof day === 'string' && isDay(day)
+    ? day
+    : addWorkingDays(work.day, step.working_days, work.organisation.calendar);
+};
+
+/** Asks people whose turn it is now. */
+const openFor = async (
+  app: App,
+  work: UnitOfWork,
+  passage: Passage,
+  step: store.StepRow,
+  opening: store.AssignmentRow[],
+  due: string,
+) => {
+  if (opening.length === 0) return;
+  await store.openAssignments(
+    work.trx,
+    opening.map((a) => a.id),
+    work.now,
+  );
+  await askAll(app, work, passage, step, opening, due);
 };
 
 /** What keeps a round from entering approval; it moves on in the transaction that removes the last blocker. */
@@ -159,22 +184,30 @@ const endDone = async (app: App, work: UnitOfWork, { document, revision, round }
   });
 };
 
-const reject = async (
-  app: App,
-  work: UnitOfWork,
-  { document, revision, round }: Passage,
-  step: store.StepRow,
-  steps: store.StepRow[],
-) => {
+/** The place of the step that a rejection leads back to; undefined for the draft. A step that asks nobody here is passed over backwards. */
+const returnsTo = (
+  steps: readonly store.StepRow[],
+  assignments: readonly store.AssignmentRow[],
+  { on_reject }: store.StepRow,
+): number | undefined => {
+  if (on_reject === 'draft') return undefined;
+  const asks = new Set(assignments.map((one) => one.step_id));
+  return steps.findLast((one) => one.n <= Number(on_reject) && asks.has(one.id))?.n;
+};
+
+const reject = async (app: App, work: UnitOfWork, { document, revision, round }: Passage, step: store.StepRow) => {
+  // Read anew: a step beside this one may have ended in the same moment.
+  const steps = await store.listSteps(work.trx, [round.id]);
   const all = await store.listAssignments(work.trx, [round.id]);
   const rejections = all.filter((a) => a.step_id === step.id && a.decision === 'reject');
   const comment = rejections.map((a) => `${a.decided_by_name}: ${a.comment}`).join('\n');
   if (revision.state === 'in approval') {
     await voidSignatures(work.trx, { revisionId: revision.id, now: work.now, reason: 'rejected', roundId: round.id });
   }
-  if (step.on_reject !== 'draft') {
-    const target = Number(step.on_reject);
-    await store.reopenSteps(work.trx, round.id, target);
+  const target = returnsTo(steps, all, step);
+  if (target !== undefined) {
+    const { keepsAgreed = false } = round.definition.steps[step.n] ?? {};
+    await store.reopenSteps(work.trx, round.id, target, { keepsAgreed });
     await store.setRecord(work.trx, round.id, null);
     if (revision.state === 'in approval' && steps[target]?.kind !== 'approval')
       await moveRevision(work.trx, revision, 'in review');
@@ -190,7 +223,7 @@ const reject = async (
     work.trx,
     steps.map((s) => s.id),
   );
-  for (const later of steps.filter((s) => s.state === 'waiting' && s.id !== step.id))
+  for (const later of steps.filter((s) => (s.state === 'waiting' || s.state === 'open') && s.id !== step.id))
     await store.endStep(work.trx, { id: later.id, state: 'not needed', now: work.now });
   await store.endRound(work.trx, { id: round.id, state: 'rejected', now: work.now });
   await moveRevision(work.trx, revision, 'draft');
@@ -232,7 +265,9 @@ export const askAgainAfterCheckIn = async (
   const first = steps.find((step) => step.n === from);
   if (from === undefined || !first) return;
   const again = answered.filter((a) => (placeOf.get(a.step_id) ?? 0) >= from);
-  if (first.state === 'open') await store.askAgain(trx, first.id);
+  const concerned = new Set(again.map((a) => a.step_id));
+  const isAllOpen = steps.every((step) => step.state === 'open' || !concerned.has(step.id));
+  if (isAllOpen) await store.askAgain(trx, [...concerned]);
   else await store.reopenSteps(trx, round.id, from);
   work.record({
     kind: 'round.asked-again',

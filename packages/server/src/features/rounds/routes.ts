@@ -15,6 +15,7 @@ export const roundsRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(d.submissionRoute, ({ viewer, params }) => service.submissionRoute(app, viewer, params.document));
   mount(d.recall, ({ viewer, params, body }) => done(service.recall(app, viewer, params.document, body)));
   mount(t.task, ({ viewer, params }) => task(app, viewer, params.assignment));
+  mount(t.decideSeveral, ({ viewer, body }) => service.decideSeveral(app, viewer, body));
   mount(t.decide, ({ viewer, params, body }) => service.decide(app, viewer, params.assignment, body));
   mount(t.remind, ({ viewer, params }) => service.remind(app, viewer, params.document));
   mount(r.open, ({ viewer, query }) => openRounds(app, viewer, query));

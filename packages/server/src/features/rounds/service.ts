@@ -1,27 +1,14 @@
 import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
-import { type Decision, dayOf, hasRight, type Refusal, type RouteDefinition, refusal, routeOf } from '@kanonos/core';
-import { workAddress } from '../../platform/addresses.ts';
+import { dayOf, hasRight, type RouteDefinition, routeOf, stagesOf } from '@kanonos/core';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
 import type { HandlerOf, Viewer } from '../access/index.ts';
 import { openBlocking, resolveComment as resolve } from '../comments/index.ts';
-import {
-  findDocument,
-  type Opened,
-  openDocument,
-  type RouteSituation,
-  runCommand,
-  subjectOf,
-  workOf,
-} from '../documents/index.ts';
-import { notify } from '../mailing/index.ts';
+import { type Opened, openDocument, type RouteSituation, runCommand, subjectOf, workOf } from '../documents/index.ts';
 import { namesOf } from '../people/index.ts';
-import { findRevision, type RevisionRow } from '../revisions/index.ts';
 import { policyOf, type TypeRow } from '../rules/index.ts';
-import { type CheckedSigning, type Credentials, checkSigning, getRecord, type Signed, sign } from '../signing/index.ts';
-import { type Assigned, answerRefusals, openAssignment } from './assignment.ts';
 import { forecastRounds } from './forecasting.ts';
 import { advance, askAgainAfterCheckIn } from './progress.ts';
 import { recallRound } from './recallRound.ts';
@@ -30,6 +17,7 @@ import { problemOf, resolveSteps } from './resolving.ts';
 import * as store from './store.ts';
 import { listAbsences } from './storePast.ts';
 
+export { decide, decideSeveral } from './decide.ts';
 export { roundsOf, task } from './views.ts';
 
 const resolveRoute = (
@@ -37,7 +25,7 @@ const resolveRoute = (
   app: App,
   { document, work }: Opened,
   type: TypeRow,
-  chosen: readonly string[],
+  chosen: readonly string[] | 'later',
   day: string,
 ) =>
   resolveSteps(
@@ -46,9 +34,17 @@ const resolveRoute = (
     {
       ownerId: document.owner_id,
       departmentId: document.department_id,
+      folderId: document.folder_id,
+      confidentiality: document.confidentiality,
+      ...(work ? { authorId: work.created_by } : {}),
+      changeKind: work?.change_kind ?? '',
       metadata: { ...document.metadata, ...work?.metadata },
     },
-    { route: routeOf(policyOf(type), work?.change_kind), typeFallbackId: policyOf(type).fallbackApproverId },
+    {
+      route: routeOf(policyOf(type), work?.change_kind),
+      fields: type.fields,
+      typeFallbackId: policyOf(type).fallbackApproverId,
+    },
     chosen,
     day,
   );
@@ -64,22 +60,19 @@ export const routeSituationOf = async (
   const { type, work } = opened;
   const round = work ? await store.findOpenRound(db, work.id) : undefined;
   // Who is chosen is known only when it is sent: a step with a choice counts as fillable until then.
-  const resolved =
-    work?.state === 'draft'
-      ? await resolveRoute(db, app, opened, type, ['chosen-later', 'chosen-later-2', 'chosen-later-3'], day)
-      : [];
+  const resolved = work?.state === 'draft' ? await resolveRoute(db, app, opened, type, 'later', day) : [];
   const steps = round ? await store.listSteps(db, [round.id]) : [];
-  const open = steps.find((step) => step.state === 'open');
-  const mine =
-    open && round
-      ? (await store.listAssignments(db, [round.id])).some(
-          (a) => a.step_id === open.id && a.state === 'open' && a.person_id === viewer.id,
-        )
-      : false;
+  const editing = new Set(steps.flatMap((step) => (step.state === 'open' && step.editing ? [step.id] : [])));
+  const mayCheckInByStep =
+    round !== undefined &&
+    editing.size > 0 &&
+    (await store.listAssignments(db, [round.id])).some(
+      (a) => editing.has(a.step_id) && a.state === 'open' && a.person_id === viewer.id,
+    );
   return {
     steps: routeOf(policyOf(type), work?.change_kind).steps.length,
     unfilled: resolved.flatMap(({ step, people }) => (people.ok ? [] : [step.name])),
-    mayCheckInByStep: Boolean(open?.editing && mine),
+    mayCheckInByStep,
     hasOpenRound: round !== undefined,
   };
 };
@@ -99,8 +92,10 @@ export const submissionRoute = async (
   const ids = resolved.flatMap(({ people }) => (people.ok ? people.value : []));
   const names = await namesOf(app.db, ids);
   const route = routeOf(policyOf(type), work.change_kind);
-  const ahead = resolved.map(({ step, people }) => ({
+  const stages = stagesOf(route.steps);
+  const ahead = resolved.map(({ step, people }, index) => ({
     ...step,
+    stage: stages[index] ?? index,
     positive: 0,
     awaited: (people.ok ? people.value : []).map((personId) => ({ personId, askedAt: null })),
   }));
@@ -114,8 +109,11 @@ export const submissionRoute = async (
     forecast,
     name: route.name,
     changeKind: work.change_kind,
-    steps: resolved.map(({ step, people }) => ({
+    steps: resolved.map(({ step, applies, people }) => ({
       name: step.name,
+      beside: step.beside ?? false,
+      when: step.when ?? null,
+      applies,
       kind: step.kind,
       workingDays: step.workingDays,
       people: people.ok ? people.value.map((id) => names.get(id)?.name ?? '') : [],
@@ -143,12 +141,13 @@ export const submit: HandlerOf<typeof api.documents.submit> = (app, viewer, ref,
     }
     const resolved = await resolveRoute(work.trx, app, opened, type, input.chosen, work.day);
     assertAllowed(resolved.flatMap(({ people }) => (people.ok ? [] : people.refusals)));
+    if (!resolved.some(({ applies }) => applies)) throw refused('route_asks_nobody');
     const round = await startRound(work, {
       document,
       revision,
       definition: route,
       message: input.message,
-      people: resolved.map(({ people }) => (people.ok ? people.value : [])),
+      people: resolved.map(({ applies, people }) => (applies && people.ok ? people.value : null)),
     });
     work.record({
       kind: 'revision.submitted',
@@ -157,7 +156,7 @@ export const submit: HandlerOf<typeof api.documents.submit> = (app, viewer, ref,
         round: round.n,
         message: input.message,
         version: revision.version_count,
-        steps: route.steps.map((step) => step.name),
+        steps: resolved.flatMap(({ step, applies }) => (applies ? [step.name] : [])),
       },
     });
     await advance(app, work, { document, revision, round });
@@ -171,7 +170,8 @@ const startRound = async (
     revision: NonNullable<Opened['work']>;
     definition: RouteDefinition;
     message: string;
-    people: string[][];
+    /** Who is asked in each step; null for a step that does not apply to this document. */
+    people: (string[] | null)[];
   },
 ) => {
   const id = newId();
@@ -186,8 +186,10 @@ const startRound = async (
     by: work.actor.id ?? '',
     now: work.now,
   });
+  const stages = stagesOf(input.definition.steps);
   for (const [index, step] of input.definition.steps.entries()) {
     const stepId = newId();
+    const people = input.people[index] ?? null;
     await store.insertStep(work.trx, {
       id: stepId,
       roundId: id,
@@ -199,125 +201,18 @@ const startRound = async (
       workingDays: step.workingDays,
       editing: step.editing ?? false,
       onReject: String(step.onReject),
+      stage: stages[index] ?? index,
+      state: people ? 'waiting' : 'not needed',
     });
     await store.insertAssignments(
       work.trx,
       stepId,
-      (input.people[index] ?? []).map((personId, position) => ({ id: newId(), personId, n: position })),
+      (people ?? []).map((personId, position) => ({ id: newId(), personId, n: position })),
     );
   }
   const round = await store.findRound(work.trx, id);
   if (!round) throw new Error('the new round was not found');
   return round;
-};
-
-/** A person's decision, to be read after the name. */
-const SAID: Record<Decision, string> = {
-  'no objection': 'has no objection',
-  'with comments': 'has comments',
-  done: 'completed the task',
-  approve: 'approved',
-  reject: 'rejected',
-};
-
-/** Informs the submitter of another person's decision. */
-const tellAuthor = async (
-  app: App,
-  work: UnitOfWork,
-  viewer: Viewer,
-  {
-    document,
-    revision,
-    assigned,
-    asDeputy,
-  }: Pick<Opened, 'document'> & { revision: RevisionRow; assigned: Assigned; asDeputy: boolean },
-  input: BodyOf<typeof api.tasks.decide>,
-) => {
-  if (assigned.round.started_by === viewer.id) return;
-  await notify(app, work, [assigned.round.started_by], {
-    kind: 'decision',
-    about: document.id,
-    subject: `${document.number} ${revision.label}: ${viewer.name} ${SAID[input.decision]}`,
-    lead: `${viewer.name} ${SAID[input.decision]} in the step “${assigned.step.name}”${asDeputy ? ` as deputy of ${assigned.assignment.person_name}` : ''}.`,
-    ...(input.comment ? { quote: input.comment } : {}),
-    link: { path: workAddress(document.number), label: 'Open the document' },
-  });
-};
-
-/** Decides in a step; approving signs. The first decision on an assignment closes it, by deputy or principal. */
-export const decide: HandlerOf<typeof api.tasks.decide> = async (app, viewer, id, input) => {
-  const day = dayOf(app.clock(), (await app.organisation()).zone);
-  const before = await openAssignment(app.db, viewer, id, day);
-  const signs = before.step.kind === 'approval' && input.decision === 'approve';
-  const named = (refusals: Refusal[], assigned: Assigned) =>
-    refusals.map((r) =>
-      r.code === 'already_decided' && assigned.assignment.decided_by_name
-        ? refusal(r.code, { who: assigned.assignment.decided_by_name })
-        : r,
-    );
-  assertAllowed(named(await answerRefusals(app.db, before, viewer, input.decision, input.comment), before));
-  let checked: CheckedSigning | undefined;
-  if (signs) {
-    const [document, revision] = [
-      await findDocument(app.db, before.round.document_id),
-      await findRevision(app.db, before.round.revision_id),
-    ];
-    if (!document || !revision) throw refused('record_changed');
-    const credentials: Credentials = { name: input.name, password: input.password };
-    checked = await checkSigning(app, viewer, credentials, input.digest, [document, revision]);
-  }
-  return runCommand(app, viewer, { document: before.round.document_id }, async (work) => {
-    await store.lockRound(work.trx, before.round.id);
-    const assigned = await openAssignment(work.trx, viewer, id, work.day);
-    assertAllowed(named(await answerRefusals(work.trx, assigned, viewer, input.decision, input.comment), assigned));
-    const document = await findDocument(work.trx, assigned.round.document_id);
-    const revision = await findRevision(work.trx, assigned.round.revision_id);
-    if (!document || !revision) throw refused('not_found');
-    if (input.version !== revision.version_count) throw refused('changed_meanwhile');
-    const done = await store.answer(work.trx, {
-      id,
-      decision: input.decision,
-      comment: input.comment,
-      now: work.now,
-      by: viewer.id,
-      version: revision.version_count,
-    });
-    if (done === 0) throw refused('already_decided');
-    const asDeputy = assigned.assignment.person_id !== viewer.id;
-    let signed: Signed | undefined;
-    if (assigned.step.kind === 'approval' && input.decision === 'approve') {
-      const record = assigned.round.record_id ? await getRecord(work.trx, assigned.round.record_id) : undefined;
-      if (!record) throw refused('record_changed');
-      signed = await sign(app, work, viewer, {
-        record,
-        checked,
-        meaning: assigned.step.meaning ?? assigned.step.name,
-        forPersonId: asDeputy ? assigned.assignment.person_id : null,
-        assignmentId: id,
-      });
-    }
-    work.record({
-      kind: 'decision.given',
-      subject: subjectOf(document, revision),
-      ...(asDeputy ? { for: assigned.assignment.person_name } : {}),
-      payload: {
-        round: assigned.round.n,
-        step: assigned.step.name,
-        decision: input.decision,
-        comment: input.comment,
-        version: revision.version_count,
-        ...signed,
-      },
-    });
-    if (input.decision !== 'reject')
-      await tellAuthor(app, work, viewer, { document, revision, assigned, asDeputy }, input);
-    await advance(app, work, { document, revision, round: assigned.round });
-    const [round, moved] = [
-      await store.findRound(work.trx, assigned.round.id),
-      await findRevision(work.trx, revision.id),
-    ];
-    return { runState: round?.state ?? '', documentState: moved?.state ?? revision.state };
-  });
 };
 
 /** Calls a round back to draft: author or controller, with a reason. */

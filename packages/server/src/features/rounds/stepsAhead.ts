@@ -9,6 +9,7 @@ export const stepsAhead = (steps: readonly Step[]) =>
     .map((step) => ({
       name: step.name,
       kind: step.kind,
+      stage: step.stage,
       rule: step.rule,
       workingDays: step.working_days,
       positive: step.assignments.filter((one) => store.toAnswer(one) === 'positive').length,

@@ -29,6 +29,7 @@ export type StepRow = {
   working_days: number;
   editing: boolean;
   on_reject: string;
+  stage: number;
   due_on: string | null;
   state: 'waiting' | 'open' | 'done' | 'rejected' | 'not needed';
   opened_at: Date | null;
@@ -96,11 +97,13 @@ export const insertStep = (
     workingDays: number;
     editing: boolean;
     onReject: string;
+    stage: number;
+    state: 'waiting' | 'not needed';
   },
 ) =>
   rows(
     trx,
-    `insert into steps (id, round_id, n, name, kind, meaning, rule, working_days, editing, on_reject, state) values (:id, :roundId, :n, :name, :kind, :meaning, :rule::jsonb, :workingDays, :editing, :onReject, 'waiting')`,
+    `insert into steps (id, round_id, n, name, kind, meaning, rule, working_days, editing, on_reject, stage, state) values (:id, :roundId, :n, :name, :kind, :meaning, :rule::jsonb, :workingDays, :editing, :onReject, :stage, :state)`,
     { ...s, rule: JSON.stringify(s.rule) },
   );
 export const insertAssignments = (trx: Trx, stepId: string, list: { id: string; personId: string; n: number }[]) =>
@@ -169,23 +172,31 @@ export const setRecord = (trx: Trx, id: string, recordId: string | null) =>
   rows(trx, 'update rounds set record_id = :recordId where id = :id', { id, recordId });
 export const setStep = (trx: Trx, id: string, step: number) =>
   rows(trx, 'update rounds set step = :step where id = :id', { id, step });
-/** Asks those who have answered in a step again: what they decided is in the audit trail. */
-export const askAgain = (trx: Trx, stepId: string) =>
+/** Asks those who have answered in steps again: what they decided is in the audit trail. */
+export const askAgain = (trx: Trx, stepIds: string[]) =>
   rows(
     trx,
-    `update assignments set state = 'waiting', decision = null, decided_at = null, decided_by = null, comment = '', row_version = row_version + 1 where step_id = :stepId and state = 'answered'`,
-    { stepId },
+    `update assignments set state = 'waiting', decision = null, decided_at = null, decided_by = null, comment = '', row_version = row_version + 1 where step_id = any(:stepIds::uuid[]) and state = 'answered'`,
+    { stepIds },
   );
-export const reopenSteps = async (trx: Trx, roundId: string, from: number) => {
+/**
+ * Sets the steps of a round back from one on. Steps that ask nobody, because their condition is not met, stay out. Where agreed reviews
+ * are kept, only the first step, approvals, and what was not agreed to are asked again.
+ */
+export const reopenSteps = async (trx: Trx, roundId: string, from: number, { keepsAgreed = false } = {}) => {
+  const of = { roundId, from, keepsAgreed };
   await rows(
     trx,
-    `update assignments set state = 'waiting', decision = null, decided_at = null, decided_by = null, comment = '', row_version = row_version + 1 where step_id in (select id from steps where round_id = :roundId and n >= :from)`,
-    { roundId, from },
+    `update assignments a set state = 'waiting', decision = null, decided_at = null, decided_by = null, comment = '', row_version = row_version + 1
+     from steps s where s.id = a.step_id and s.round_id = :roundId and s.n >= :from
+       and not (:keepsAgreed and s.n > :from and s.kind <> 'approval' and a.state = 'answered' and a.decision <> 'reject')`,
+    of,
   );
   await rows(
     trx,
-    `update steps set state = 'waiting', opened_at = null, ended_at = null, due_on = null where round_id = :roundId and n >= :from`,
-    { roundId, from },
+    `update steps set state = 'waiting', opened_at = null, ended_at = null, due_on = null
+     where round_id = :roundId and n >= :from and exists (select 1 from assignments a where a.step_id = steps.id)`,
+    of,
   );
 };
 

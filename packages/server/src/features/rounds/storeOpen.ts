@@ -32,7 +32,7 @@ export type OpenRoundsOf = {
 
 /** Rounds in which somebody is awaited now: found once for all, and not for each round. */
 const AWAITED = `select z.round_id from assignments a join steps z on z.id = a.step_id`;
-const FROM = `rounds u join revisions r on r.id = u.revision_id join documents d on d.id = u.document_id left join steps s on s.round_id = u.id and s.state = 'open'`;
+const FROM = `rounds u join revisions r on r.id = u.revision_id join documents d on d.id = u.document_id left join (select round_id, min(due_on) as due_on from steps where state = 'open' group by round_id) s on s.round_id = u.id`;
 
 export type MeantRow = { id: string; number: string; due_on: string | null; overdue: boolean; stuck: boolean };
 
@@ -62,11 +62,11 @@ export const listOpenRounds = (db: Db, ids: string[]) =>
     { ids },
   );
 
-/** For whom rounds wait, with how many (a person is asked once in the one open step of a round); whoever most wait for first. */
+/** For whom rounds wait, with how many; whoever most wait for first. */
 export const listAwaited = (db: Db, ids: string[]) =>
   rows<{ id: string; name: string; rounds: number }>(
     db,
-    `select w.id, w.name, count(*)::int as rounds from steps s join assignments b on b.step_id = s.id and b.state = 'open' join people w on w.id = b.person_id
-     where s.state = 'open' and s.round_id = any(:ids::uuid[]) group by w.id, w.name order by count(*) desc, w.name limit 200`,
+    `select w.id, w.name, count(distinct s.round_id)::int as rounds from steps s join assignments b on b.step_id = s.id and b.state = 'open' join people w on w.id = b.person_id
+     where s.state = 'open' and s.round_id = any(:ids::uuid[]) group by w.id, w.name order by rounds desc, w.name limit 200`,
     { ids },
   );

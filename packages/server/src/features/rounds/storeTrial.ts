@@ -8,6 +8,10 @@ export type TriedRow = {
   label: string;
   owner_id: string;
   department_id: string | null;
+  folder_id: string;
+  confidentiality: string;
+  author_id: string;
+  change_kind: string;
   metadata: Record<string, unknown>;
   authors: string[];
 };
@@ -21,7 +25,7 @@ const OF_TYPE = `d.type_id = :typeId and d.removed_at is null and d.newest_state
 export const listToTry = (db: Db, scope: ListScope, typeId: string, limit: number) =>
   rows<TriedRow>(
     db,
-    `select d.id, d.number, case when ${SEES_WORK} then r.title else d.public_title end as title, case when ${SEES_WORK} then r.label else d.public_label end as label, d.owner_id, d.department_id, d.metadata || r.metadata as metadata,
+    `select d.id, d.number, case when ${SEES_WORK} then r.title else d.public_title end as title, case when ${SEES_WORK} then r.label else d.public_label end as label, d.owner_id, d.department_id, d.folder_id, d.confidentiality, r.created_by as author_id, r.change_kind, d.metadata || r.metadata as metadata,
        array(select r.created_by union select v.by_id from versions v where v.revision_id = r.id) as authors
      from documents d join revisions r on r.id = d.newest_revision_id where ${OF_TYPE} order by r.created_at desc, d.number desc limit :limit`,
     { ...scope, typeId, limit },

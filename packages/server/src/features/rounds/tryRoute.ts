@@ -1,10 +1,12 @@
 import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
 import {
   dayOf,
+  isToBeChosen,
   judgeRoute,
   judgeTrial,
   type RouteDefinition,
   type StepDefinition,
+  stagesOf,
   type TrialProblem,
 } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
@@ -21,61 +23,77 @@ const MOST = 300;
 const SHOWN_FINE = 8;
 const SHOWN_STOPPED = 100;
 
-/** Stands for reviewers that are chosen on submitting: as many as a step may ask for. */
+/** Stands for reviewers that are chosen on submitting. */
 const TO_BE_CHOSEN = 'to be chosen';
-const placeholders = (route: RouteDefinition): string[] => {
-  const minimum = Math.max(
-    0,
-    ...route.steps.flatMap((step) => step.assignees.map((one) => (one.by === 'chosen' ? one.minimum : 0))),
-  );
-  return Array.from({ length: minimum }, (_, i) => `${TO_BE_CHOSEN} ${i}`);
-};
 
 type Names = (id: string) => string;
 
 const peopleOf = ({ people }: ResolvedStep): string[] => (people.ok ? people.value : []);
+
+type Tried = { document: TriedRow; steps: ResolvedStep[]; problems: TrialProblem[] };
+
+/** A document as the route meets it, as if it were changed in a way, or by its own last change. */
+const routed = (document: TriedRow, changeKind: string | undefined) => ({
+  ownerId: document.owner_id,
+  departmentId: document.department_id,
+  folderId: document.folder_id,
+  confidentiality: document.confidentiality,
+  authorId: document.author_id,
+  changeKind: changeKind ?? document.change_kind,
+  metadata: document.metadata,
+});
+
+const problemsOf = (steps: readonly ResolvedStep[], document: TriedRow): TrialProblem[] =>
+  judgeTrial(
+    steps
+      .filter(({ applies }) => applies)
+      .map((one) => ({ name: one.step.name, kind: one.step.kind, people: peopleOf(one) })),
+    new Set(document.authors),
+  );
 
 /** Tries a route on the newest documents of its type: whom it would ask, until when, and where it would stop. Nothing is changed. */
 export const tryRoute = async (
   app: App,
   viewer: Viewer,
   typeId: string,
-  { route: given, fallbackApproverId }: BodyOf<typeof api.rounds.tryRoute>,
+  { route: given, fallbackApproverId, changeKind }: BodyOf<typeof api.rounds.tryRoute>,
 ): Promise<AnswerOf<typeof api.rounds.tryRoute>> => {
   const route = given as RouteDefinition;
   const day = dayOf(app.clock(), (await app.organisation()).zone);
   const type = await getType(app.db, typeId);
   const scope = await listScope(app.db, viewer, day);
   const documents = await listToTry(app.db, scope, typeId, MOST);
-  const chosen = placeholders(route);
-  const tried: { document: TriedRow; steps: ResolvedStep[]; problems: TrialProblem[] }[] = [];
+  const tried: Tried[] = [];
   // One after the other: a trial waits for nobody, and leaves the connections to those who work.
   for (const document of documents) {
     const steps = await resolveSteps(
       app.db,
       app,
-      { ownerId: document.owner_id, departmentId: document.department_id, metadata: document.metadata },
-      { route, typeFallbackId: fallbackApproverId },
-      chosen,
+      routed(document, changeKind),
+      { route, fields: type.fields, typeFallbackId: fallbackApproverId },
+      'later',
       day,
     );
-    const asked = steps.map((one) => ({ name: one.step.name, kind: one.step.kind, people: peopleOf(one) }));
-    tried.push({ document, steps, problems: judgeTrial(asked, new Set(document.authors)) });
+    tried.push({ document, steps, problems: problemsOf(steps, document) });
   }
   const stopped = tried.filter(({ problems, steps }) => problems.length > 0 || steps.some(({ people }) => !people.ok));
   const shown = [
     ...stopped.slice(0, SHOWN_STOPPED),
     ...tried.filter((one) => !stopped.includes(one)).slice(0, SHOWN_FINE),
   ];
-  const doubts = judgeRoute(route);
+  const doubts = judgeRoute(route, type.fields);
   const named = doubts.flatMap(({ personId }) => personId ?? []);
-  const people = shown.flatMap(({ steps }) => steps.flatMap(peopleOf)).filter((id) => !chosen.includes(id));
+  const people = shown.flatMap(({ steps }) => steps.flatMap(peopleOf)).filter((id) => !isToBeChosen(id));
   const names = await namesOf(app.db, [...new Set([...people, ...named])]);
-  const nameOf: Names = (id) => (chosen.includes(id) ? TO_BE_CHOSEN : (names.get(id)?.name ?? ''));
+  const nameOf: Names = (id) => (isToBeChosen(id) ? TO_BE_CHOSEN : (names.get(id)?.name ?? ''));
+  const stages = stagesOf(route.steps);
   const forecasts = await forecastRounds(
     app,
     app.db,
-    shown.map(({ steps }) => ({ type: type.code, steps: steps.map((one) => toAhead(one.step, peopleOf(one))) })),
+    shown.map(({ steps }) => ({
+      type: type.code,
+      steps: steps.map((one, index) => toAhead(one.step, peopleOf(one), stages[index] ?? index)),
+    })),
     await listAbsences(app.db, [...new Set(people)], day),
   );
   return {
@@ -97,6 +115,7 @@ export const tryRoute = async (
       mark: 'open',
       steps: steps.map((one) => ({
         name: one.step.name,
+        applies: one.applies,
         people: [...new Set(peopleOf(one).map(nameOf))],
         problem: one.people.ok ? null : problemOf(one.people.refusals),
       })),
@@ -110,7 +129,8 @@ export const tryRoute = async (
   };
 };
 
-const toAhead = (step: StepDefinition, people: readonly string[]) => ({
+const toAhead = (step: StepDefinition, people: readonly string[], stage: number) => ({
+  stage,
   name: step.name,
   kind: step.kind,
   rule: step.rule,

@@ -1,5 +1,5 @@
 import { type RoundInfo, sentenceOf, type Task } from '@kanonos/contract';
-import { dayOf, decisionsFor, isReleased } from '@kanonos/core';
+import { dayOf, decisionsFor } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import type { Db } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
@@ -12,11 +12,13 @@ import {
   listFiles,
   listRevisions,
   listVersions,
+  markOf,
   predecessorOf,
 } from '../revisions/index.ts';
 import { getType } from '../rules/index.ts';
 import { filesToOpen, getRecord, nameAssignees, signaturesOf } from '../signing/index.ts';
 import { answerRefusals, openAssignment } from './assignment.ts';
+import { coveredBy } from './covered.ts';
 import { forecastRounds } from './forecasting.ts';
 import { stepsAhead } from './stepsAhead.ts';
 import * as store from './store.ts';
@@ -71,6 +73,7 @@ export const roundsOf = async (
       .map((step) => ({
         id: step.id,
         n: step.n + 1,
+        stage: step.stage + 1,
         name: step.name,
         kind: step.kind,
         meaning: step.meaning,
@@ -164,11 +167,11 @@ export const task = async (app: App, viewer: Viewer, id: string): Promise<Task> 
     document: { id: document.id, number: document.number, type: type.name },
     label: revision.label,
     title: revision.title,
-    mark: isReleased(revision.state) ? (revision.state === 'in force' ? 'in force' : 'old') : 'open',
+    mark: markOf(revision.state),
     step: step.name,
     stepKind: step.kind,
     meaning: step.meaning,
-    stepOf: `${step.n + 1} of ${steps.length}`,
+    stepOf: `${step.stage + 1} of ${1 + Math.max(...steps.map(({ stage }) => stage))}`,
     due: step.due_on,
     overdue: step.due_on !== null && step.due_on < day && assignment.state === 'open',
     askedBy: { id: round.started_by, name: round.started_by_name },
@@ -185,10 +188,12 @@ export const task = async (app: App, viewer: Viewer, id: string): Promise<Task> 
     decisions: [...decisions],
     signs: step.kind === 'approval',
     digest: record?.digest ?? null,
+    covers: record ? await coveredBy(app.db, record, type) : null,
     files: await filesToOpen(app.db, viewer, document.id, latest.id),
     asksForName: nameAssignees(app, viewer, organisation.signingIdleMinutes),
     refusals: refusals.map((r) => ({ code: r.code, detail: sentenceOf(r.code, r.params, organisation.zone) })),
     revisionId: revision.id,
+    decidedAlone: round.definition.decidedAlone ?? false,
     mayEdit: step.editing && assignment.state === 'open',
     zone: organisation.zone,
     signInName: viewer.signInName,

@@ -109,13 +109,16 @@ const withOptions = async (db: Db | Trx, rule: TypeRule): Promise<{ rule: TypeRu
 /** Units and people that routes, reading and fallback name and that there are not. */
 const unknownInWays = async (db: Db | Trx, rule: TypeRule): Promise<Refusal[]> => {
   const routes = [rule.route, ...Object.values(rule.routes)].filter((route) => route !== undefined);
-  const assignees = routes.flatMap((route) => route.steps.flatMap((step) => step.assignees));
+  const steps = routes.flatMap((route) => route.steps);
+  const assignees = steps.flatMap((step) => step.assignees);
+  const escalated = steps.flatMap((step) => step.escalations ?? []).flatMap((one) => ('to' in one ? [one.to] : []));
   const units = [
     ...assignees.flatMap((one) => (one.by === 'unit' ? [one.unitId] : [])),
+    ...assignees.flatMap((one) => (one.by === 'chosen' && one.fromUnitId ? [one.fromUnitId] : [])),
     ...(rule.reading?.unitIds ?? []),
   ];
   const people = [
-    ...assignees.flatMap((one) => (one.by === 'person' ? [one.personId] : [])),
+    ...[...assignees, ...escalated].flatMap((one) => (one.by === 'person' ? [one.personId] : [])),
     ...(rule.fallbackApproverId ? [rule.fallbackApproverId] : []),
   ];
   const fields = assignees.flatMap((one) => (one.by === 'field' ? [one.key] : []));

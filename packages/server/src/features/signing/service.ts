@@ -20,14 +20,14 @@ import { actorOf } from '../access/index.ts';
 import type { DocumentRow } from '../documents/index.ts';
 import { subjectOf } from '../documents/index.ts';
 import { notify } from '../mailing/index.ts';
-import { type FileRow, listFiles, type RevisionRow } from '../revisions/index.ts';
+import { type FileRow, findRevision, listFiles, type RevisionRow } from '../revisions/index.ts';
 import { openedHashes } from '../usage/index.ts';
 import * as store from './store.ts';
 
 export type { RecordRow, SignatureRow } from './store.ts';
 export type Credentials = { name: string | null; password: string | null };
 
-let proved: (personId: string, seen: string) => CheckedSigning;
+let proved: (personId: string, seen: ReadonlySet<string>) => CheckedSigning;
 let isProof: (value: object) => boolean;
 
 /** The canonical text that a signature on a revision would cover now. */
@@ -46,6 +46,23 @@ export const recordTextOf = (document: DocumentRow, revision: RevisionRow, files
 export const digestToSign = async (db: Db | Trx, document: DocumentRow, revision: RevisionRow): Promise<string> => {
   const files = revision.latest_version_id ? await listFiles(db, [revision.latest_version_id]) : [];
   return recordDigest(recordTextOf(document, revision, files), sha256);
+};
+
+/** Refuses to decide on a revision whose files this person has not all opened. */
+export const ensureAllOpened = async (
+  db: Db | Trx,
+  viewer: Viewer,
+  documentId: string,
+  revisionId: string,
+): Promise<void> => {
+  const revision = await findRevision(db, revisionId);
+  const files = await filesToOpen(db, viewer, documentId, revision?.latest_version_id ?? null);
+  assertNoneLeft(files.filter((file) => !file.opened));
+};
+
+const assertNoneLeft = (missing: readonly { name: string }[]): void => {
+  if (missing.length > 0)
+    throw refused('files_not_opened', { files: missing.map((file) => file.name).join(', '), count: missing.length });
 };
 
 /** The files that a signature would bind, each with whether this person has opened it. */
@@ -93,15 +110,15 @@ export const nameAssignees = (app: App, viewer: Viewer, idleMinutes: number): bo
   asksForName(viewer.session?.lastSignedAt ?? undefined, app.clock(), idleMinutes);
 
 /**
- * Proof that somebody has given their credentials for one record that they saw. It is made by `checkSigning` alone, and `sign` asks
- * for it: without it there is no signature.
+ * Proof that somebody has given their credentials for the records that they saw, one or several. It is made by `checkSigning` alone,
+ * and `sign` asks for it: without it there is no signature.
  */
 export class CheckedSigning {
   readonly personId: string;
-  /** The digest of the record that the signer saw. */
-  readonly seen: string;
+  /** The digests of the records that the signer saw. */
+  readonly seen: ReadonlySet<string>;
   #made = true;
-  private constructor(personId: string, seen: string) {
+  private constructor(personId: string, seen: ReadonlySet<string>) {
     this.personId = personId;
     this.seen = seen;
   }
@@ -116,14 +133,14 @@ export class CheckedSigning {
  * before the password is looked at, in one guarded statement, so that simultaneous tries are not all judged. A wrong one is an
  * event of its own; the fifth locks signing for 15 minutes and tells security at once (21 CFR 11.300(d)).
  *
- * @param seen the digest of the record that the signer saw; `sign` refuses every other one
+ * @param seen the digest of the record that the signer saw, or of each of several; `sign` refuses every other one
  * @returns what `sign` asks for
  */
 export const checkSigning = async (
   app: App,
   viewer: Viewer,
   credentials: Credentials,
-  seen: string | null | undefined,
+  seen: string | null | undefined | readonly (string | null)[],
   about: Parameters<typeof subjectOf>,
 ): Promise<CheckedSigning> => {
   const organisation = await app.organisation();
@@ -143,14 +160,16 @@ export const checkSigning = async (
     now,
     idleMinutes: organisation.signingIdleMinutes,
     ...(locked ? { lockedUntil: locked } : {}),
-    frozenDigest: seen ?? '',
-    seenDigest: seen ?? '',
+    // Which record it is, is compared under the lock.
+    frozenDigest: '',
+    seenDigest: '',
   });
   const wrong = refusals.some((r) => r.code === 'signing_wrong');
   if (!wrong && !isLocked) await store.takeBackTry(app.db, viewer.id);
   if (refusals.length === 0) {
-    if (!seen) throw refused('record_changed');
-    return proved(viewer.id, seen);
+    const digests = [seen ?? []].flat().filter((one): one is string => Boolean(one));
+    if (digests.length === 0) throw refused('record_changed');
+    return proved(viewer.id, new Set(digests));
   }
   await app.command(actorOf(viewer), async (work) => {
     if (wrong && tried !== undefined && tried >= WRONG_TRIES_LOCK) {
@@ -239,7 +258,7 @@ const ensureMaySign = async (
   checked: CheckedSigning | undefined,
 ): Promise<void> => {
   if (!checked || !isProof(checked) || checked.personId !== viewer.id) throw refused('signing_needs_password');
-  if (record.digest !== checked.seen) throw refused('record_changed');
+  if (!checked.seen.has(record.digest)) throw refused('record_changed');
   await ensureBytes(app, record);
   await ensureOpened(trx, viewer, record);
 };
@@ -277,9 +296,7 @@ const ensureOpened = async (trx: Trx, viewer: Viewer, record: store.RecordRow): 
     documentId: document,
     hashes: files.map((file) => file.sha256),
   });
-  const missing = files.filter((file) => !opened.has(file.sha256));
-  if (missing.length > 0)
-    throw refused('files_not_opened', { files: missing.map((file) => file.name).join(', '), count: missing.length });
+  assertNoneLeft(files.filter((file) => !opened.has(file.sha256)));
 };
 
 /** Refuses to sign altered files: every file of the record is read again. */

@@ -13,6 +13,7 @@ export type WorkKind =
   | 'file of the network drive'
   | 'group by rule'
   | 'reminder'
+  | 'answer that takes too long'
   | 'clock';
 
 /** One item of work: its key, and its name for a person. */

@@ -3,6 +3,13 @@ import { dayInWords, type EventKind, type EventPayloads, isDay, type Refusal, ty
 
 type Event = Pick<TrailEvent, 'kind' | 'subject' | 'payload'>;
 
+const ESCALATED = {
+  remind: 'reminded',
+  tell: 'told',
+  'also ask': 'also asked',
+  'hand over': 'handed over to',
+} as const;
+
 const list = (value: unknown) => (Array.isArray(value) ? value.join(', ') : String(value ?? ''));
 
 /** Refusals as their sentences, without the full stop: an event never shows a code. */
@@ -52,6 +59,12 @@ const SENTENCES: { [K in EventKind]: (p: EventPayloads[K], subject: Event['subje
       ? `moved the due day of ${p.step} from ${day(p.before)} to ${day(p.after)}`
       : `set the due day of ${p.step} to ${day(p.after)}`,
   'step.skipped': (p) => `skipped ${p.step}`,
+  'step.escalated': (p) =>
+    p.to === null || p.action === 'remind'
+      ? `reminded ${p.person} after ${p.days} working days in ${p.step}`
+      : p.refused
+        ? `could not ask ${p.to} after ${p.days} working days in ${p.step}: ${p.refused}`
+        : `${ESCALATED[p.action]} ${p.to}: ${p.person} has not answered for ${p.days} working days in ${p.step}`,
   'assignment.reminded': (p) => `sent ${p.people} a reminder to decide`,
   'revision.recalled': () => 'recalled it to draft',
   'revision.released': () => 'released it',
@@ -68,6 +81,8 @@ const SENTENCES: { [K in EventKind]: (p: EventPayloads[K], subject: Event['subje
   'revision.withdrawn': () => 'withdrew it',
   'revision.reinstated': () => 'reinstated it',
   'withdrawal.planned': (p) => `planned its withdrawal for ${day(p.on)}`,
+  'document.put-on-hold': (p) => `put it on hold${p.wayOut ? `; until then: ${p.wayOut}` : ''}`,
+  'document.hold-lifted': () => 'lifted the hold',
   'withdrawal.cancelled': () => 'cancelled the planned withdrawal',
   'comment.written': (p) => (p.blocking ? 'wrote a blocking comment' : 'wrote a comment'),
   'comment.resolved': () => 'resolved a comment',

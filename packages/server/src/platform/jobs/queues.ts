@@ -21,6 +21,7 @@ export type ClockKind =
   | 'mail.retry'
   | 'contents.tell-incidents'
   | 'mail.reminders'
+  | 'rounds.escalate'
   | 'mail.summaries'
   | 'trail.head'
   | 'trail.end-day'
@@ -92,6 +93,7 @@ export const QUEUES: { readonly [K in JobKind]: Queue<K> } = {
   'mail.retry': byClock(EACH_MINUTE),
   'contents.tell-incidents': byClock(EACH_MINUTE),
   'mail.reminders': byClock(BEFORE_SIX),
+  'rounds.escalate': byClock(BEFORE_SIX),
   'mail.summaries': byClock(AT_SIX),
   'trail.head': byClock(EACH_QUARTER),
   'trail.end-day': byClock(AFTER_MIDNIGHT),

@@ -4,9 +4,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { degrees, PDFDocument, StandardFonts } from '@cantoo/pdf-lib';
 import { describe, expect, test } from 'vitest';
-import { markPdf } from './markPdf.ts';
+import { markPdf, type PageMarks } from './markPdf.ts';
 
-const MARKS = { head: 'Tarnholt Ropeways', foot: 'THR-PRO-0118 · rev. B · in force since 2025-03-06', across: '' };
+const MARKS: PageMarks = {
+  head: 'Tarnholt Ropeways',
+  foot: 'THR-PRO-0118 · rev. B · in force since 2025-03-06',
+  across: '',
+};
 const pdfOf = async (turns: readonly number[] = [0], crop = false): Promise<Uint8Array> => {
   const pdf = await PDFDocument.create();
   const font = await pdf.embedFont(StandardFonts.Helvetica);
@@ -48,13 +52,37 @@ const rawTextOf = (bytes: Uint8Array): string => {
   writeFileSync(path, bytes);
   return execFileSync('pdftotext', ['-raw', path, '-'], { encoding: 'utf8' }).replaceAll(/\s/g, '');
 };
-const marked = async (bytes: Uint8Array, marks = MARKS): Promise<Uint8Array> => {
+const marked = async (bytes: Uint8Array, marks: PageMarks = MARKS): Promise<Uint8Array> => {
   const made = await markPdf(bytes, marks);
   if (!made) throw new Error('it was left as it is');
   return made;
 };
 
 describe('a marked PDF', () => {
+  test('has its signatures as the last page, as many pages as they need', async () => {
+    const signature = {
+      who: 'Lin Sato, for Otto Brandvik',
+      meaning: 'approved as technical authority',
+      when: '12 Nov 2026, 10:06 Europe/Zurich',
+      fingerprint: `SHA-256 ${'ab12cd34 '.repeat(8).trim()}`,
+    };
+    const page = { title: 'Signatures', about: 'THR-PRO-0118 · revision B', note: 'Electronic signatures.' };
+    const one = await marked(await pdfOf([0, 90]), { ...MARKS, signatures: { ...page, signatures: [signature] } });
+    const pages = wordsIn(one);
+    expect(pages).toHaveLength(3);
+    const last = pages[2]?.map(({ word }) => word).join(' ') ?? '';
+    for (const words of [...Object.values(signature), page.about, page.note]) expect(last).toContain(words);
+    // The foot is on this page, too.
+    expect(last).toContain('in force since 2025-03-06');
+    expect(pages[2]?.every(({ left, right }) => left > 0 && right < 1)).toBe(true);
+    const many = await marked(await pdfOf(), {
+      ...MARKS,
+      signatures: { ...page, signatures: Array.from({ length: 24 }, () => signature) },
+    });
+    expect(wordsIn(many).length).toBeGreaterThan(3);
+    expect(rawTextOf(many).match(/approvedastechnicalauthority/g)).toHaveLength(24);
+  });
+
   test('has its lines on every page and keeps its text', async () => {
     const pages = wordsIn(await marked(await pdfOf([0, 0, 0])));
     expect(pages).toHaveLength(3);

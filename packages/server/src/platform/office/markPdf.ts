@@ -1,9 +1,13 @@
 import { degrees, PDFDocument, type PDFFont, rgb, StandardFonts } from '@cantoo/pdf-lib';
 import { type PageBox, toPage } from '@kanonos/core';
 import { boxOfPage } from './pdfPage.ts';
+import { addSignaturePages, type SignaturePage } from './signaturePage.ts';
 
-/** The marking of a PDF copy: a header and a footer line on each page, and a word across it where it no longer applies. */
-export type PageMarks = { head: string; foot: string; across: string };
+/**
+ * The marking of a PDF copy: a header and a footer line on each page, a word across it where it no longer applies, and its signatures as
+ * a last page.
+ */
+export type PageMarks = { head: string; foot: string; across: string; signatures?: SignaturePage };
 
 const [SIZE, MARGIN] = [7.5, 18];
 const INK = rgb(0.2, 0.28, 0.32);
@@ -38,7 +42,7 @@ const fitting = (font: PDFFont, text: string, room: number): string => {
  */
 export const markPdf = async (
   bytes: Uint8Array,
-  { head, foot, across }: PageMarks,
+  { head, foot, across, signatures }: PageMarks,
 ): Promise<Uint8Array | undefined> => {
   if (SIGNED.test(Buffer.from(bytes).toString('latin1'))) return undefined;
   let pdf: PDFDocument;
@@ -52,6 +56,7 @@ export const markPdf = async (
     await pdf.embedFont(StandardFonts.Helvetica),
     await pdf.embedFont(StandardFonts.HelveticaBold),
   ];
+  if (signatures) addSignaturePages(pdf, { plain, bold }, signatures, written);
   const [above, below, word] = [written(plain, head), written(plain, foot), written(bold, across)];
   for (const page of pdf.getPages()) {
     const box = boxOfPage(page);
