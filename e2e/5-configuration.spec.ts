@@ -165,7 +165,8 @@ test('a field of a type names the assignees; a group follows from the facts abou
     await route.continue();
   });
   await admin.getByLabel('Copy the route of').selectOption({ label: 'PRO Procedure' });
-  await admin.getByLabel('Add assignee').nth(1).selectOption({ label: 'the person named in Shift lead' });
+  await admin.getByRole('button', { name: /^Edit step 2,/ }).click();
+  await admin.getByLabel('Add assignee').selectOption({ label: 'the person named in Shift lead' });
   await admin.getByRole('button', { name: 'Preview effect' }).click();
   const dialog = admin.getByRole('dialog');
   await expect(dialog).toContainText('the person named in Shift lead');

@@ -105,12 +105,109 @@ test('a route is tried on the documents of its type before it is saved', async (
   expect(await axeFindings('trying a route', page)).toEqual([]);
   await dialog.getByRole('button', { name: 'Close' }).click();
   // Without the authority only the owner would approve, who writes some of them.
-  await page
-    .getByRole('group', { name: '3', exact: true })
-    .getByRole('button', { name: 'Remove', exact: true })
-    .click();
+  await page.getByRole('button', { name: /^Edit step 3,/ }).click();
+  await page.getByRole('group', { name: 'Step 3' }).getByRole('button', { name: 'Remove', exact: true }).click();
   await page.getByRole('button', { name: 'Try this route' }).click();
   await expect(dialog.getByText(/^Only the owner approves/)).toBeVisible();
+});
+
+test('a route is laid out by keys and by drag, with a condition that is pressed or typed', async ({ browser }) => {
+  const page = await pageOf(browser, 'dagny.holm');
+  await page.goto('/rules/types');
+  await page.getByRole('link', { name: /SPC Specification/ }).click();
+  await page.getByRole('button', { name: 'Route and readers' }).click();
+  const names = () =>
+    page
+      .getByRole('button', { name: /^Edit step/ })
+      .evaluateAll((cards) => cards.map((card) => card.getAttribute('aria-label')?.replace(/^Edit step \d, /, '')));
+  const [review, loads, owner, authority] = [
+    'Review for content',
+    'Check loads',
+    'Approve as owner',
+    'Approve as technical authority',
+  ];
+  await expect.poll(names).toEqual([review, loads, owner, authority]);
+  await page.getByRole('button', { name: `Move “${review}”` }).focus();
+  await page.keyboard.press('Space');
+  await page.waitForTimeout(300);
+  await page.keyboard.press('ArrowDown');
+  await page.waitForTimeout(300);
+  await page.keyboard.press('Space');
+  await expect.poll(names).toEqual([loads, review, owner, authority]);
+  const handle = (name: string) => page.getByRole('button', { name: `Move “${name}”` });
+  const [from, to] = [await handle(authority).boundingBox(), await handle(owner).boundingBox()];
+  if (!from || !to) throw new Error('the handles are not in sight');
+  await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(to.x + to.width / 2, to.y + to.height / 2, { steps: 8 });
+  await page.mouse.up();
+  await expect.poll(names).toEqual([loads, review, authority, owner]);
+  await page.getByRole('button', { name: `Edit step 1, ${loads}` }).click();
+  const step = page.getByRole('group', { name: 'Step 1' });
+  await expect(step.getByLabel('Condition as text')).toHaveValue('folder:Structures');
+  await step.getByRole('button', { name: 'Add condition' }).click();
+  await step.getByRole('button', { name: 'major', exact: true }).click();
+  await expect(step.getByLabel('Condition as text')).toHaveValue('folder:Structures change:major');
+  await step.getByLabel('Condition as text').fill('change:major change:minor');
+  await page.getByRole('button', { name: 'Try this route' }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog.getByText('“Check loads” is never asked: no document can meet its condition.')).toBeVisible();
+  await dialog.getByRole('button', { name: 'Close' }).click();
+  for (const size of WIDTHS) {
+    await page.setViewportSize(size);
+    expect(await axeFindings(`a route at ${size.width}`, page)).toEqual([]);
+  }
+});
+
+test('several reviews are gone through and decided together', async ({ browser }) => {
+  const page = await pageOf(browser, 'sven.calder');
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Choose several' }).click();
+  await page.getByRole('button', { name: 'Choose all' }).click();
+  await page.getByRole('link', { name: /^Decide \d tasks together$/ }).click();
+  const strip = page.getByRole('navigation', { name: 'Tasks to go through' });
+  await expect(strip.getByText('looked at', { exact: true })).toHaveCount(1, { timeout: 15_000 });
+  const decide = page.getByRole('button', { name: /^Decide \d tasks$/ });
+  await expect(decide).toBeDisabled();
+  for (const size of WIDTHS) {
+    await page.setViewportSize(size);
+    expect(await axeFindings(`several tasks at ${size.width}`, page)).toEqual([]);
+  }
+  await page.setViewportSize({ width: 1280, height: 800 });
+  const tasks = await strip.getByRole('listitem').count();
+  for (let i = 1; i < tasks; i++) {
+    await page.getByRole('button', { name: 'Next task' }).click();
+    await expect(strip.getByText('looked at', { exact: true })).toHaveCount(i + 1, { timeout: 15_000 });
+  }
+  await expect(page.getByText('You have looked at all of them.')).toBeVisible();
+  await decide.click();
+  await expect(page.getByText(`${tasks} decisions saved.`)).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Nothing is waiting for you' })).toBeVisible();
+});
+
+test('a document on hold is red wherever it is met, until the hold is lifted', async ({ browser }) => {
+  const page = await pageOf(browser, 'ines.varga');
+  await page.goto('/d/THR-FRM-0004?command=put+on+hold');
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('Reason').fill('The old form of the interlock is in it');
+  await dialog.getByLabel('Until then').fill('Use the paper form in the cabin');
+  await dialog.getByRole('button', { name: 'Put on hold' }).click();
+  const notice = page.getByRole('region', { name: 'On hold: do not use' });
+  await expect(notice).toContainText('Use the paper form in the cabin');
+  for (const size of WIDTHS) {
+    await page.setViewportSize(size);
+    expect(await axeFindings(`a document on hold at ${size.width}`, page)).toEqual([]);
+  }
+  await page.setViewportSize({ width: 1280, height: 800 });
+  const reader = await pageOf(browser, 'rafael.osei');
+  await reader.goto('/register?q=state:%22on%20hold%22');
+  await expect(reader.getByText('On hold: do not use').first()).toBeVisible();
+  await expect(reader.getByText('THR-FRM-0004').first()).toBeVisible();
+  await page.goto('/d/THR-FRM-0004?command=lift+hold');
+  await dialog.getByLabel('Reason').fill('The form is the right one after all');
+  await dialog.getByRole('button', { name: 'Lift hold' }).click();
+  await expect(page.getByText('Hold lifted.')).toBeVisible();
+  await expect(notice).toBeHidden();
 });
 
 test('rounds are read at every width, without anything beside the window', async ({ browser }) => {

@@ -10,7 +10,6 @@ const SHOTS: [name: string, person: string, path: string][] = [
   ['registering', 'joren.adeyemi', '/new'],
   ['rounds', 'ines.varga', '/rounds'],
   ['team-reading', 'otto.brandvik', '/reading'],
-  ['incoming', 'ines.varga', '/intake'],
   ['audit-trail', 'anselm.roth', '/trail?document=THR-PRO-0118'],
 ];
 
@@ -45,6 +44,11 @@ test('one picture of each main view', async ({ browser }) => {
     await page.getByRole('button', { name: 'Number and name' }).click();
     await page.getByRole('textbox', { name: 'Numbering rule' }).fill('THR-PRO-{counter:4}');
     await page.getByText('THR-PRO-0001 could be read in two ways').first().waitFor();
+  });
+  await take('route', 'dagny.holm', '/rules/types', async (page) => {
+    await page.getByRole('link', { name: /^SPC Specification/ }).click();
+    await page.getByRole('button', { name: 'Route and readers' }).click();
+    await page.getByRole('button', { name: /^Edit step 2, Check loads/ }).click();
   });
   await take('filing-plan', 'dagny.holm', '/rules/filing', async (page) => {
     await page.getByRole('treeitem', { name: /Oberlauf/ }).click();

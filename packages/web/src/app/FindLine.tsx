@@ -33,8 +33,8 @@ export const FindLine = ({
   const [text, setText] = useState(begun.text || (params.get('q') ?? ''));
   const navigate = useNavigate();
   const offers = useOffers();
-  const go = async () => {
-    const q = text.trim();
+  const go = async (wanted = text) => {
+    const q = wanted.trim();
     if (!q) return;
     try {
       const found = await call(api.find.find, { query: { q, limit: 1 } });
@@ -49,11 +49,14 @@ export const FindLine = ({
   };
   // biome-ignore lint/correctness/useExhaustiveDependencies: once, with what was begun before this line was there.
   useLayoutEffect(() => {
+    // Letters may have come after this line was first drawn and before it took the place of the plain one.
+    const last = begun.text || text;
+    if (last !== text) setText(last);
     if (begun.isFocused) {
       input.current?.focus();
-      input.current?.setSelectionRange(text.length, text.length);
+      input.current?.setSelectionRange(last.length, last.length);
     }
-    if (begun.isSent) void go();
+    if (begun.isSent) void go(last);
   }, []);
   const choose = (choice: Choice | null) => {
     if (!choice) return;

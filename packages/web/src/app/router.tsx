@@ -48,6 +48,7 @@ export const router = createBrowserRouter([
               },
               { path: '/f/:number', ...page(() => import('../features/document/LastingFile.tsx'), 'LastingFile') },
               { path: '/items/:kind/:code', ...page(() => import('../features/links/ItemPage.tsx'), 'ItemPage') },
+              { path: '/tasks/several', ...page(() => import('../features/tasks/SeveralPage.tsx'), 'SeveralPage') },
               { path: '/tasks/:assignment', ...page(() => import('../features/tasks/DecidePage.tsx'), 'DecidePage') },
               { path: '/rounds', ...page(() => import('../features/rounds/RoundsPage.tsx'), 'RoundsPage') },
               { path: '/reading', ...page(() => import('../features/reading/ReadingPage.tsx'), 'ReadingPage') },

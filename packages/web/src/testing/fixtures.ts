@@ -28,6 +28,7 @@ export const documentPage = (changes: Partial<DocumentPage> = {}): DocumentPage 
   };
   return {
     id: ID(1),
+    hold: null,
     number: 'THR-PRO-0118',
     type: { id: ID(2), code: 'PRO', name: 'Procedure' },
     folder: { id: ID(3), name: 'Grips', path: ['Carriers', 'Grips'], area: 'Carriers' },
@@ -181,7 +182,12 @@ export const approvalTask = (changes: Partial<Task> = {}): Task => ({
   asksForName: false,
   refusals: [],
   revisionId: ID(20),
+  covers: {
+    files: [{ role: 'original', name: 'grip-overhaul.docx', sha256: 'a1'.repeat(32) }],
+    fields: [{ label: 'Equipment', value: 'Grips of the cabins' }],
+  },
   mayEdit: false,
+  decidedAlone: false,
   zone: 'Europe/Vienna',
   signInName: 'mara.quill',
   ...changes,

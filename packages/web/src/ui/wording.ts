@@ -40,6 +40,7 @@ export const wording = {
   nine: 'Nine',
   noLongerInForce: 'no longer in force',
   notOpened: 'Not opened',
+  onHold: 'on hold, not to be used',
   notYetInForce: 'not yet in force',
   nothing: 'Nothing',
   nothingWasFoundAtThisAddress: 'Nothing was found at this address, or you may not see it.',

@@ -52,6 +52,22 @@ describe('the Desk', () => {
     expect(screen.getByRole('region', { name: 'Waiting for others' })).toBeTruthy();
   });
 
+  it('leads to several tasks at once, those that are ticked', async () => {
+    const rows = ['a1', 'a2', 'a3'].map((id, i) => row({ id, number: `THR-PRO-012${i}`, link: `/tasks/${id}` }));
+    const { user } = draw(desk(rows));
+    await user.click(await screen.findByRole('button', { name: 'Choose several' }));
+    await user.click(screen.getByRole('checkbox', { name: 'Choose THR-PRO-0120' }));
+    await user.click(screen.getByRole('checkbox', { name: 'Choose THR-PRO-0122' }));
+    const lead = screen.getByRole('link', { name: 'Decide 2 tasks together' });
+    expect(lead.getAttribute('href')).toBe('/tasks/several?of=a1,a3');
+    await user.click(screen.getByRole('button', { name: 'Cancel' }));
+    expect(screen.queryByRole('checkbox')).toBeNull();
+    cleanup();
+    draw(desk(rows.slice(0, 1)));
+    await screen.findByRole('heading', { level: 1 });
+    expect(screen.queryByRole('button', { name: 'Choose several' })).toBeNull();
+  });
+
   it('asks for the first steps only as an administrator', async () => {
     draw(desk([]));
     await screen.findByRole('heading', { level: 1 });

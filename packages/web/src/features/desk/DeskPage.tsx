@@ -11,6 +11,7 @@ import { RevisionMark } from '../../ui/marks.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { CARD_NAMES } from './cards.ts';
 import { DeskTabs } from './DeskTabs.tsx';
+import { SeveralBar, useSeveralOnDesk } from './SeveralBar.tsx';
 import { SideCards } from './SideCards.tsx';
 import { wording } from './wording.ts';
 
@@ -108,16 +109,22 @@ const groupsOf = (shown: readonly DeskCard[]) =>
 /** One card of what waits: nothing where nothing of it does. */
 const Tasks = ({ group, desk }: { group: Group; desk: Desk }) => {
   const rows = desk.rows.filter((row) => row.kind === group.kind);
+  const several = useSeveralOnDesk(rows);
   if (rows.length === 0) return null;
   return (
     <section aria-label={CARD_NAMES[group.kind]}>
       <div className="flex items-baseline gap-2 px-0.5 pt-2.5 pb-1.5">
         <h2>{CARD_NAMES[group.kind]}</h2>
         <span className="text-ink-3">{group.about(rows, desk)}</span>
+        {several && <SeveralBar {...several} />}
       </div>
       <ul>
         {rows.map((row) => (
-          <TaskRow key={`${row.kind}${row.id}${row.detail}`} row={row} />
+          <TaskRow
+            key={`${row.kind}${row.id}${row.detail}`}
+            row={row}
+            {...(several?.chosen ? { isChosen: several.chosen.has(row.id), choose: () => several.toggle(row.id) } : {})}
+          />
         ))}
       </ul>
     </section>
@@ -134,13 +141,23 @@ const dueText = (row: DeskRow, today: string): string => {
   return row.due === today ? wording.today : showDay(row.due, true);
 };
 
-const TaskRow = ({ row }: { row: DeskRow }) => {
+/** One task. While several are chosen, a box to tick is where its day was. */
+const TaskRow = ({ row, isChosen = false, choose }: { row: DeskRow; isChosen?: boolean; choose?: () => void }) => {
   const me = useMe();
   return (
     <li className="grid grid-cols-[76px_38px_minmax(0,1fr)_auto] items-center gap-3 border-b border-line-2 bg-sheet px-3 py-2 max-md:mb-2.5 max-md:grid-cols-[38px_minmax(0,1fr)] max-md:items-start max-md:gap-y-1.5 max-md:border max-md:border-line max-md:py-3">
       <span
         className={`font-mono text-[11px] font-semibold [font-stretch:80%] max-md:order-3 max-md:col-start-2 ${row.overdue ? 'text-vermilion' : ''}`}
       >
+        {choose && (
+          <input
+            type="checkbox"
+            className="mr-2 size-6 align-middle accent-petrol"
+            aria-label={wording.chooseRow(row.number || row.title)}
+            checked={isChosen}
+            onChange={choose}
+          />
+        )}
         {dueText(row, me.organisation.today)}
       </span>
       {row.number ? (

@@ -1,5 +1,10 @@
 /** What this feature says: one place to review its words, and to translate them one day. */
 export const wording = {
+  chooseSeveral: 'Choose several',
+  chooseAll: 'Choose all',
+  chooseRow: (number: string) => `Choose ${number}`,
+  decideTogether: (n: number) => (n === 1 ? 'Decide 1 task' : `Decide ${n} tasks together`),
+  cancel: 'Cancel',
   editCards: 'Edit cards',
   editTheCards: 'Edit the cards of your Desk',
   besideTheTasks: 'Beside the tasks',

@@ -16,6 +16,7 @@ import { FileViewer } from '../viewer/FileViewer.tsx';
 import { ActionsMenu } from './commands/ActionsMenu.tsx';
 import { useOpenCommand } from './commands/openCommand.ts';
 import { History } from './History.tsx';
+import { HoldNotice } from './HoldNotice.tsx';
 import { MetadataPanel } from './MetadataPanel.tsx';
 import { NextStrip } from './NextStrip.tsx';
 import { saidOf } from './originals.ts';
@@ -166,6 +167,7 @@ const DocumentView = ({ page, isSettled }: { page: Page; isSettled: boolean }) =
           )}
         </div>
       )}
+      {page.hold && <HoldNotice hold={page.hold} />}
       <TitleBlock page={page} />
       <NextStrip page={page} />
       <Commenting

@@ -31,6 +31,7 @@ export const RoundChanges = ({ page, round }: { page: DocumentPage; round: Round
         <ChangeDialog
           kind={changing}
           rounds={[{ id: round.id, number: page.number, label: page.revision.label, waitingFor }]}
+          openSteps={round.steps.filter(({ state }) => state === 'open')}
           close={() => setChanging(null)}
         />
       )}

@@ -46,16 +46,19 @@ export const RoundPanel = ({ page, rounds }: { page: DocumentPage; rounds: Round
             </p>
           ))}
           <ol className="mt-1.5 border-t border-line">
-            {round.steps.map((step) => (
+            {round.steps.map((step, index) => (
               <li key={step.id} className="border-b border-line-2 py-1.5">
                 <p>
                   <b className="font-semibold">
                     {step.n}. {step.name}
                   </b>{' '}
-                  <span className={STEP[step.state]}>{step.state}</span>
+                  <span className={STEP[step.state]}>
+                    {step.assignments.length === 0 ? wording.doesNotApply : step.state}
+                  </span>
                   <span className="text-ink-3">
                     {' '}
                     · {step.rule}
+                    {step.stage === round.steps[index - 1]?.stage && wording.atTheSameTime}
                     {step.dueOn && wording.dueDueOn(showDay(step.dueOn))}
                   </span>
                 </p>

@@ -77,8 +77,9 @@ export const TitleBlock = ({ page }: { page: DocumentPage }) => {
       </Cell>
       <div className="border-r border-line max-lg:order-9 max-lg:col-span-2">
         <NotchBar
+          isWarning={revision.mark === 'on hold'}
           state={revision.state}
-          words={`${stateWords(revision.state)}${open && round ? wording.openNOfSteps(open.n, round.steps.length) : revision.state === 'draft' ? wording.versionVersions(revision.versions) : ''}`}
+          words={`${revision.mark === 'on hold' ? wording.onHoldDoNotUse : stateWords(revision.state)}${open && round ? wording.openNOfSteps(open.stage, Math.max(...round.steps.map(({ stage }) => stage))) : revision.state === 'draft' ? wording.versionVersions(revision.versions) : ''}`}
         />
       </div>
     </div>

@@ -60,6 +60,11 @@ export const PreviewPane = ({ row, address }: { row: RegisterRow | undefined; ad
           <b className="font-semibold">{sentence.lead}</b> {sentence.rest}
         </div>
       )}
+      {data.mark === 'on hold' && (
+        <p className="border-2 border-vermilion bg-vermilion-tint px-3 py-1.5 font-semibold text-vermilion">
+          {wording.onHoldDoNotUse}
+        </p>
+      )}
       {(data.summary || data.reason || data.metadata.length > 0) && (
         <section>
           <h2 className="cap mb-1">{data.from ? wording.changedSince(data.from) : wording.summary}</h2>

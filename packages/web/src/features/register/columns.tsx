@@ -48,6 +48,7 @@ const FIXED: Record<ColumnKey, Column> = {
     width: '136px',
     cell: (row) => (
       <NotchBar
+        isWarning={row.mark === 'on hold'}
         state={row.state}
         words={
           row.until.length

@@ -13,7 +13,9 @@ import { wording } from './wording.ts';
 type Person = { id: string; name: string };
 /** What the dialog needs of a round: how it is named, and whom it waits for. */
 export type ChangedRound = { id: string; number: string; label: string; waitingFor: readonly { person: Person }[] };
-type Entered = { from: string; to: Person[]; days: string };
+/** An open step of the one round that is changed, where several run at the same time. */
+type OpenStep = { n: number; name: string };
+type Entered = { from: string; to: Person[]; days: string; step: string };
 
 /** The people whom the rounds wait for now. */
 const awaitedIn = (rounds: readonly ChangedRound[]): Person[] => [
@@ -21,8 +23,9 @@ const awaitedIn = (rounds: readonly ChangedRound[]): Person[] => [
 ];
 
 /** The change as it is sent; undefined while something is missing. */
-const toBody = (kind: RoundChange, { from, to, days }: Entered): RoundChangeBody | undefined => {
+const toBody = (kind: RoundChange, { from, to, days, step: n }: Entered): RoundChangeBody | undefined => {
   const [person] = to;
+  const step = n ? { step: Number(n) } : {};
   const workingDays = Number(days);
   switch (kind) {
     case 'reassign':
@@ -30,11 +33,13 @@ const toBody = (kind: RoundChange, { from, to, days }: Entered): RoundChangeBody
     case 'take over':
       return from ? { kind, from } : undefined;
     case 'add person':
-      return person ? { kind, person: person.id } : undefined;
+      return person ? { kind, person: person.id, ...step } : undefined;
     case 'extend':
       return Number.isInteger(workingDays) && workingDays >= 1 && workingDays <= 250
-        ? { kind, workingDays }
+        ? { kind, workingDays, ...step }
         : undefined;
+    case 'skip step':
+      return { kind, ...step };
     default:
       return { kind };
   }
@@ -45,17 +50,24 @@ export const ChangeDialog = ({
   kind,
   rounds,
   person = '',
+  openSteps = [],
   close,
 }: {
   kind: RoundChange;
   rounds: readonly ChangedRound[];
   /** The person that the list is filtered by. */
   person?: string;
+  openSteps?: readonly OpenStep[];
   close: () => void;
 }) => {
   const awaited = awaitedIn(rounds);
   const first = awaited.find(({ id }) => id === person) ?? awaited[0];
-  const [entered, setEntered] = useState<Entered>({ from: first?.id ?? '', to: [], days: '3' });
+  const [entered, setEntered] = useState<Entered>({
+    from: first?.id ?? '',
+    to: [],
+    days: '3',
+    step: String(openSteps[0]?.n ?? ''),
+  });
   const [reason, setReason] = useState('');
   const command = useCommand(api.rounds.change, undefined, ({ changed, refused }) => {
     if (changed > 0) toast.success(wording.changed[kind](changed));
@@ -91,6 +103,14 @@ export const ChangeDialog = ({
           single
           value={entered.to}
           onChange={(to) => set({ to })}
+        />
+      )}
+      {openSteps.length > 1 && (kind === 'add person' || kind === 'extend' || kind === 'skip step') && (
+        <Select
+          label={wording.step}
+          value={entered.step}
+          onChange={(step) => set({ step })}
+          options={openSteps.map(({ n, name }) => ({ value: String(n), text: name }))}
         />
       )}
       {kind === 'extend' && (

@@ -14,7 +14,7 @@ import { DropPlan, Editions } from './Editions.tsx';
 import { FieldsSection } from './FieldsSection.tsx';
 import { FilesSection } from './FilesSection.tsx';
 import { NumberSection } from './NumberSection.tsx';
-import { RouteSection } from './RouteSection.tsx';
+import { RouteSection } from './route/RouteSection.tsx';
 import { SaveTypeDialog } from './SaveTypeDialog.tsx';
 import { LifeSection, WhatSection } from './sections.tsx';
 import { wording } from './wording.ts';

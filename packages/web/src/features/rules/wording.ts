@@ -12,6 +12,14 @@ export const wording = {
     `“${first}” and “${second}” both ask only ${person}, who can sign one of them.`,
   neverEnoughPeople: (step: string, needed: number, named: number) =>
     `“${step}” needs ${needed} people and names ${named}.`,
+  decidedOneByOne: 'Decided on one by one, never several with one password',
+  neverAsked: (step: string) => `“${step}” is never asked: no document can meet its condition.`,
+  alwaysAsked: (step: string) => `“${step}” is always asked: every document meets its condition.`,
+  approvalMayFallAway: 'There are documents that no approval step applies to: nothing would be signed.',
+  nobodyMayBeAsked: 'There are documents that no step applies to: they could not be submitted.',
+  waitsForBoth: (step: string) =>
+    `In “${step}” all must agree: whoever is asked as well must answer, too. Choose “any one agrees” if one of them is enough.`,
+  doesNotApply: 'does not apply',
   wouldAskNobody: (step: string) => `“${step}” would ask nobody.`,
   wouldAskOnlyTheAuthor: (step: string) => `“${step}” would ask only an author of the revision.`,
   noDocumentsToTry: 'There are no documents of this type yet that you see and the route could be tried on.',

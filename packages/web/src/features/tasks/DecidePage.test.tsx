@@ -25,6 +25,13 @@ describe('an approval', () => {
     expect(screen.getByText('14 kN')).toBeTruthy();
   });
 
+  it('says what the signature covers', async () => {
+    const { user } = draw();
+    await user.click(await screen.findByText('Your signature covers 1 file and 1 field'));
+    expect(screen.getByText(/a1a1/)).toBeTruthy();
+    expect(screen.getByText('Equipment:')).toBeTruthy();
+  });
+
   it('asks for the password only where one signs, and sends what was seen', async () => {
     const { user, router } = draw();
     expect((await screen.findByRole<HTMLButtonElement>('button', { name: 'Choose a decision' })).disabled).toBe(true);

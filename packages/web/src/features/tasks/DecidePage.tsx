@@ -1,24 +1,23 @@
 import { api, type BodyOf, type Task } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { useNavigate, useParams } from 'react-router';
+import { Link, useNavigate, useParams } from 'react-router';
 import { ask } from '../../app/client.ts';
-import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
+import { workAddress } from '../../ui/addresses.ts';
 import { Choice, CommandButton, TextArea } from '../../ui/controls.tsx';
-import { FileTabs, OpenFirst } from '../../ui/FilesToOpen.tsx';
-import { count, fingerprint, saidWords, showDay, showInstantDay } from '../../ui/format.ts';
+import { OpenFirst } from '../../ui/FilesToOpen.tsx';
+import { fingerprint } from '../../ui/format.ts';
 import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
 import { SignBox } from '../../ui/SignBox.tsx';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
 import { toast } from '../../ui/toast.ts';
 import { useFilesToOpen } from '../../ui/useFilesToOpen.ts';
 import { Commenting } from '../comments/Commenting.tsx';
-import { CommentsPanel } from '../comments/CommentsPanel.tsx';
-import { ComparisonView } from '../comparison/ComparisonView.tsx';
-import { useComparison } from '../comparison/useComparison.ts';
-import { FileViewer } from '../viewer/FileViewer.tsx';
-import { Block, TaskHead } from './TaskHead.tsx';
+import { CoveredList } from './CoveredList.tsx';
+import { commentedOn, DecisionSubject, firstPane, type Pane } from './DecisionSubject.tsx';
+import { TaskAbout } from './TaskAbout.tsx';
+import { Block } from './TaskHead.tsx';
 import { wording } from './wording.ts';
 
 type Decision = BodyOf<typeof api.tasks.decide>['decision'];
@@ -30,14 +29,6 @@ const ABOUT: Record<Decision, [string, (task: Task) => string]> = {
   reject: [wording.reject, (task) => wording.returnsToWithYourComment(task.askedBy.name)],
 };
 
-const PANES = ['changes', 'text', 'comments'] as const;
-type Pane = (typeof PANES)[number];
-const PANE_WORDS: Record<Pane, string> = { changes: wording.changes, text: wording.text, comments: wording.comments };
-
-const Changes = ({ old, now }: { old: string; now: string }) => (
-  <ComparisonView comparison={useComparison({ old, new: now }, { old: undefined, new: undefined })} />
-);
-
 /** A review or approval step: the text, the change, what was said so far, and the decision beside it. */
 export const DecidePage = () => {
   const { assignment = '' } = useParams();
@@ -48,12 +39,11 @@ export const DecidePage = () => {
 };
 
 const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
-  const me = useMe();
   const navigate = useNavigate();
   const [decision, setDecision] = useState<Decision | null>(null);
   const [comment, setComment] = useState('');
   const [sign, setSign] = useState({ name: '', password: '' });
-  const [pane, setPane] = useState<Pane>(task.beforeVersionId ? 'changes' : 'text');
+  const [pane, setPane] = useState<Pane>(firstPane(task));
   const command = useCommand(api.tasks.decide, undefined, ({ runState, documentState }) => {
     toast.success(
       runState === 'done'
@@ -89,28 +79,17 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
     });
   };
   return (
-    <Commenting
-      subject={{
-        documentId: task.document.id,
-        number: task.document.number,
-        revision: { id: task.revisionId, state: task.signs ? 'in approval' : 'in review' },
-        versionId: task.version.id,
-        fileSort: Math.max(
-          0,
-          task.version.files.findIndex((one) => one.id === file?.id),
-        ),
-        current: true,
-      }}
-    >
+    <Commenting subject={commentedOn(task, file?.id)}>
       <LeaveGuard isDirtyNow={() => comment.trim() !== '' && !command.isPending && !command.isSuccess} />
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_344px] max-lg:block max-lg:overflow-y-auto">
-        <DecisionSubject file={file} me={me} pane={pane} setPane={setPane} show={show} task={task} />
+        <DecisionSubject file={file} pane={pane} setPane={setPane} show={show} task={task} />
         <aside
           aria-label={wording.yourDecision}
           className="flex min-h-0 flex-col border-l border-line bg-sheet max-lg:border-t max-lg:border-l-0"
         >
           <div className="min-h-0 flex-1 overflow-y-auto">
-            <TaskAbout task={task} me={me} />
+            <TaskAbout task={task} />
+            {task.mayEdit && <MayEdit task={task} />}
             {closed ? (
               <Block caption={wording.yourDecision}>
                 {task.refusals.map((r) => (
@@ -165,52 +144,20 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
   );
 };
 
-/** Who asks for what and until when, why it changed, and what others said. */
-const TaskAbout = ({ task, me }: { task: Task; me: ReturnType<typeof useMe> }) => {
-  const decisions = task.round.steps.flatMap((step) =>
-    step.assignments.filter((a) => a.decision).map((a) => ({ ...a, step: step.name })),
-  );
-  return (
-    <>
-      <Block caption={task.asDeputyFor ? wording.youAreActingForWhoIs(task.asDeputyFor.name) : wording.youAreAskedTo}>
-        <h1 className="!text-[16px]">{task.step}</h1>
-        <p className="text-ink-2">
-          {wording.stepStepOf(task.stepOf)}
-          {task.due && (
-            <span className={task.overdue ? 'text-vermilion' : ''}>
-              {' '}
-              · {task.overdue ? wording.wasDue : 'due'} {showDay(task.due)}
-            </span>
-          )}{' '}
-          {wording.askedBy(task.askedBy.name)}
-        </p>
-        {task.message && <p className="mt-1">“{task.message}”</p>}
-      </Block>
-      <Block caption={task.inForceLabel ? wording.reasonForThisChange : wording.summary}>
-        {task.reason && <p>{task.reason}.</p>}
-        {task.summary && <p className="mt-1">{task.summary}</p>}
-        <p className="mt-1 text-ink-2">{task.changeKind}</p>
-        {task.changes.map((change) => (
-          <p key={change.label} className="text-[12.5px]">
-            {change.label}: <del className="text-vermilion">{change.before}</del> →{' '}
-            <b className="font-semibold">{change.after}</b>
-          </p>
-        ))}
-      </Block>
-      {decisions.length > 0 && (
-        <Block caption={wording.decisionsSoFar}>
-          {decisions.map((a) => (
-            <p key={a.id}>
-              <b className="font-semibold">{a.decidedBy?.name}</b> {saidWords(a.decision)},{' '}
-              {showInstantDay(a.decidedAt, me.organisation.zone, true)}
-              {a.comment && `: “${a.comment}”`}
-            </p>
-          ))}
-        </Block>
-      )}
-    </>
-  );
-};
+/** Where a step lets its assignees edit: the ways to do it, and what happens to decisions on the older text. */
+const MayEdit = ({ task }: { task: Task }) => (
+  <Block caption={wording.youMayEdit}>
+    <p className="text-ink-2">{wording.whatEditingDoes}</p>
+    <p className="mt-1.5 flex flex-wrap gap-1.5">
+      <Link className="btn" to={workAddress(task.document.number)}>
+        {wording.checkOutOrOpen}
+      </Link>
+      <Link className="btn" to={`/d/${task.document.number}/edit`}>
+        {wording.editInBrowser}
+      </Link>
+    </p>
+  </Block>
+);
 
 /** The command that decides, in sight at any height, with what prevents it. */
 const DecisionFoot = ({
@@ -258,56 +205,6 @@ const DecisionFoot = ({
         </span>
       </p>
     )}
+    {task.covers && <CoveredList covers={task.covers} />}
   </div>
-);
-
-/** What is decided on: the files, the change, the comments. */
-const DecisionSubject = ({
-  file,
-  me,
-  pane,
-  setPane,
-  show,
-  task,
-}: {
-  file: Task['version']['files'][number] | undefined;
-  me: ReturnType<typeof useMe>;
-  pane: Pane;
-  setPane: (pane: Pane) => void;
-  show: (id: string) => void;
-  task: Task;
-}) => (
-  <section aria-label={wording.whatYouDecideOn} className="flex min-h-0 min-w-0 flex-col max-lg:h-[68vh]">
-    <TaskHead
-      task={task}
-      about={wording.versionVersionNVersionAt(task.version.n, showInstantDay(task.version.at, me.organisation.zone))}
-      more={
-        task.inForceLabel ? wording.changedSince(count(task.changes.length, 'field'), task.inForceLabel) : 'first issue'
-      }
-    >
-      <span className="ml-auto flex gap-1">
-        {PANES.filter((key) => key !== 'changes' || task.beforeVersionId).map((key) => (
-          <button
-            key={key}
-            type="button"
-            aria-pressed={pane === key}
-            onClick={() => setPane(key)}
-            className={`btn ${pane === key ? '!border-ink !bg-ink !text-white' : ''}`}
-          >
-            {PANE_WORDS[key]}
-          </button>
-        ))}
-      </span>
-    </TaskHead>
-    <FileTabs files={task.files} chosen={file?.id} onChoose={show} />
-    {pane === 'comments' ? (
-      <div role="region" tabIndex={0} aria-label={wording.comments} className="min-h-0 flex-1 overflow-y-auto bg-sheet">
-        <CommentsPanel />
-      </div>
-    ) : pane === 'changes' && task.beforeVersionId ? (
-      <Changes old={task.beforeVersionId} now={task.version.id} />
-    ) : (
-      file && <FileViewer key={file.id} file={file} />
-    )}
-  </section>
 );

@@ -5,7 +5,7 @@ import { RevisionMark } from '../../ui/marks.tsx';
 
 type Shown = {
   label: string;
-  mark: 'in force' | 'old' | 'open';
+  mark: 'in force' | 'on hold' | 'old' | 'open';
   title: string;
   document: { number: string };
 };

@@ -5,6 +5,7 @@ import { useNavigate } from 'react-router';
 import { ask } from '../../../app/client.ts';
 import { useCommand } from '../../../app/useCommand.ts';
 import { documentAddress } from '../../../ui/addresses.ts';
+import { TextArea } from '../../../ui/controls.tsx';
 import { DateField } from '../../../ui/DateField.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { ReasonField } from '../../../ui/ReasonField.tsx';
@@ -20,6 +21,7 @@ type Reasoned = {
     | typeof api.documents.abandon
     | typeof api.documents.reopen
     | typeof api.documents.cancelWithdrawal
+    | typeof api.documents.liftHold
     | typeof api.documents.remove
     | typeof api.documents.restore
     | typeof api.documents.takeOverCheckout;
@@ -85,11 +87,19 @@ const REASONED: Record<string, Reasoned> = {
     text: wording.itStaysInForce,
     done: wording.plannedWithdrawalCancelled,
   },
+  'lift hold': {
+    endpoint: api.documents.liftHold,
+    title: wording.liftHoldOf,
+    button: wording.liftHold,
+    text: wording.itMayBeUsedAgain,
+    done: wording.holdLifted,
+  },
 };
 
 /** Commands that cannot be undone or that others are told of: a plain sentence and a reason. */
 export const ReasonDialogs = ({ page, command, close }: Props & { command: string | null }) => {
   if (command === 'withdraw') return <Withdraw page={page} close={close} />;
+  if (command === 'put on hold') return <PutOnHold page={page} close={close} />;
   if (command === 'reinstate') return <Reinstate page={page} close={close} />;
   const reasoned = command !== null && Object.hasOwn(REASONED, command) ? REASONED[command] : undefined;
   return reasoned ? <WithReason key={command} page={page} close={close} {...reasoned} /> : null;
@@ -119,6 +129,33 @@ const WithReason = ({ page, close, endpoint, title, text, button, done, danger }
 const Reason = ({ value, onChange }: { value: string; onChange: (value: string) => void }) => (
   <ReasonField value={value} onChange={onChange} />
 );
+
+const PutOnHold = ({ page, close }: Props) => {
+  const [reason, setReason] = useState('');
+  const [wayOut, setWayOut] = useState('');
+  const command = useCommand(api.documents.putOnHold, wording.isOnHoldNow, close);
+  return (
+    <FormDialog
+      title={wording.putNumberOnHold(page.number, page.inForce?.label ?? '')}
+      about={<p>{wording.holdAbout}</p>}
+      command={command}
+      button={wording.putOnHold}
+      danger
+      onSubmit={() => command.mutate({ params: { document: page.id }, body: { seen: page.stateTag, reason, wayOut } })}
+      onClose={close}
+    >
+      <Reason value={reason} onChange={setReason} />
+      <TextArea
+        label={wording.untilThen}
+        optional
+        rows={2}
+        value={wayOut}
+        onChange={setWayOut}
+        hint={wording.untilThenHint}
+      />
+    </FormDialog>
+  );
+};
 
 const Withdraw = ({ page, close }: Props) => {
   const [reason, setReason] = useState('');

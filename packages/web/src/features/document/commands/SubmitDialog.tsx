@@ -26,9 +26,10 @@ export const SubmitDialog = ({ page, close }: { page: DocumentPage; close: () =>
           )}
           <ol className="list-inside list-decimal text-[12.5px] text-ink-2">
             {route?.steps.map((step) => (
-              <li key={step.name}>
-                <b className="font-semibold text-ink">{step.name}</b>
-                {wording.workingDays(step.workingDays)}
+              <li key={step.name} className={step.applies ? '' : 'text-ink-3'}>
+                <b className={`font-semibold ${step.applies ? 'text-ink' : ''}`}>{step.name}</b>
+                {step.applies ? wording.workingDays(step.workingDays) : wording.notAskedHere(step.when ?? '')}
+                {step.applies && step.beside && wording.atTheSameTime}
                 {step.people.length > 0 && `: ${step.people.join(', ')}`}
                 {step.problem && <span className="text-vermilion"> {step.problem}</span>}
               </li>

@@ -32,6 +32,8 @@ const LIFE: readonly Offer[] = [
   { command: 'release', name: wording.release },
   { command: 'revise', name: wording.revise },
   { command: 'reopen', name: wording.returnToDraft2 },
+  { command: 'put on hold', name: wording.putOnHold },
+  { command: 'lift hold', name: wording.liftHold },
   { command: 'withdraw', name: wording.withdraw },
   { command: 'cancel withdrawal', name: wording.cancelPlannedWithdrawal },
   { command: 'reinstate', name: wording.reinstate },
@@ -51,6 +53,8 @@ const OF_NO_CONCERN = new Set([
   'name_by_rule',
   'not_watched',
   'not_removed',
+  'not_on_hold',
+  'already_on_hold',
   'document_removed',
   'was_in_force',
 ]);

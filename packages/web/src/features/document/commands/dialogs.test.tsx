@@ -90,6 +90,9 @@ describe('submitting', () => {
     people: ['Lin Sato'],
     chosenMinimum: null,
     problem: null,
+    beside: false,
+    when: null,
+    applies: true,
   };
   const route = (more = {}) => ({
     [at(api.documents.submissionRoute, { document: page.id })]: {

@@ -6,6 +6,8 @@ import { worksElsewhere } from '../inWork.ts';
 const NOT_ON_WORK = new Set([
   'withdraw',
   'cancel withdrawal',
+  'put on hold',
+  'lift hold',
   'reinstate',
   'revise',
   'remove',

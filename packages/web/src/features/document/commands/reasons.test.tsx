@@ -19,6 +19,7 @@ describe('commands that ask for a reason', () => {
     ['restore', 'Restore', api.documents.restore],
     ['reopen', 'Return to draft', api.documents.reopen],
     ['cancel withdrawal', 'Cancel withdrawal', api.documents.cancelWithdrawal],
+    ['lift hold', 'Lift hold', api.documents.liftHold],
   ] as const)(
     '%s: the button says what it does, the reason goes with what was seen',
     async (command, button, endpoint) => {
@@ -53,6 +54,15 @@ describe('commands that ask for a reason', () => {
     dialog('constructor');
     expect(screen.queryByRole('dialog')).toBeNull();
   });
+});
+
+it('putting on hold asks why, and what to do until then', async () => {
+  const { user } = dialog('put on hold', { [of(api.documents.putOnHold)]: {} });
+  expect(screen.getByText(/^It stays in force but must not be used/)).toBeTruthy();
+  await user.type(screen.getByLabelText('Reason'), 'Wrong limit');
+  await user.type(screen.getByLabelText(/^Until then/), 'Ask Otto');
+  await user.click(screen.getByRole('button', { name: 'Put on hold' }));
+  expect(lastSent()?.body).toEqual({ seen: 'seen-1', reason: 'Wrong limit', wayOut: 'Ask Otto' });
 });
 
 describe('withdrawing', () => {

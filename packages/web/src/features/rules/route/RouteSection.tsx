@@ -2,16 +2,16 @@ import { type AnswerOf, api, type Route, type TypeRule, type TypeSummary } from 
 import { ROUTED_KINDS } from '@kanonos/core';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { ask, call } from '../../app/client.ts';
-import { Segments, Select, TextArea, TextField } from '../../ui/controls.tsx';
-import { PeoplePicker } from '../../ui/PersonPicker.tsx';
-import { Refusals } from '../../ui/states.tsx';
-import { Tick } from '../../ui/Tick.tsx';
-import { UnitPicker } from '../../ui/UnitPicker.tsx';
+import { ask, call } from '../../../app/client.ts';
+import { Segments, Select, TextArea, TextField } from '../../../ui/controls.tsx';
+import { PeoplePicker } from '../../../ui/PersonPicker.tsx';
+import { Refusals } from '../../../ui/states.tsx';
+import { Tick } from '../../../ui/Tick.tsx';
+import { UnitPicker } from '../../../ui/UnitPicker.tsx';
+import type { Section } from '../sections.tsx';
+import { wording } from '../wording.ts';
 import { RouteSteps } from './RouteSteps.tsx';
-import type { Section } from './sections.tsx';
 import { TryRouteDialog } from './TryRouteDialog.tsx';
-import { wording } from './wording.ts';
 
 const KINDS = [
   { value: 'all', text: wording.everyChange },
@@ -92,6 +92,19 @@ export const RouteSection = ({
               </Tick>
             </div>
           )}
+          {own.steps.length > 0 && (
+            <div className="mt-2">
+              <Tick
+                checked={own.decidedAlone === true}
+                onChange={(alone) => {
+                  const { decidedAlone: _, ...route } = own;
+                  set(alone ? { ...route, decidedAlone: true } : route);
+                }}
+              >
+                {wording.decidedOneByOne}
+              </Tick>
+            </div>
+          )}
           <div className="mt-2 flex flex-wrap gap-2">
             {typeId && own.steps.length > 0 && (
               <button type="button" className="btn" onClick={() => setIsTrying(true)}>
@@ -109,6 +122,7 @@ export const RouteSection = ({
               typeId={typeId}
               route={own}
               fallbackApproverId={rule.fallbackApproverId}
+              changeKind={kind === 'all' ? undefined : kind}
               close={() => setIsTrying(false)}
             />
           )}

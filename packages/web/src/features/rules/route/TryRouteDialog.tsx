@@ -1,12 +1,12 @@
 import { type AnswerOf, api, type Route } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { call } from '../../app/client.ts';
-import { workAddress } from '../../ui/addresses.ts';
-import { Actions, Dialog } from '../../ui/controls.tsx';
-import { showDay } from '../../ui/format.ts';
-import { Loading, Refusals } from '../../ui/states.tsx';
-import { wording } from './wording.ts';
+import { call } from '../../../app/client.ts';
+import { workAddress } from '../../../ui/addresses.ts';
+import { Actions, Dialog } from '../../../ui/controls.tsx';
+import { showDay } from '../../../ui/format.ts';
+import { Loading, Refusals } from '../../../ui/states.tsx';
+import { wording } from '../wording.ts';
 
 type Trial = AnswerOf<typeof api.rounds.tryRoute>;
 type Tried = Trial['documents'][number];
@@ -29,6 +29,16 @@ const doubtWords = ({
       return wording.bothAskOnly(first, second, person ?? '');
     case 'never enough people':
       return wording.neverEnoughPeople(first, needed ?? 0, named ?? 0);
+    case 'never asked':
+      return wording.neverAsked(first);
+    case 'always asked':
+      return wording.alwaysAsked(first);
+    case 'approval may fall away':
+      return wording.approvalMayFallAway;
+    case 'nobody may be asked':
+      return wording.nobodyMayBeAsked;
+    case 'waits for both':
+      return wording.waitsForBoth(first);
   }
 };
 
@@ -48,17 +58,20 @@ export const TryRouteDialog = ({
   typeId,
   route,
   fallbackApproverId,
+  changeKind,
   close,
 }: {
   typeId: string;
   route: Route;
   fallbackApproverId: string | null;
+  /** The change kind that the route is for; every kind where none is given. */
+  changeKind?: 'minor' | 'major' | 'editorial' | undefined;
   close: () => void;
 }) => {
   const { data, error } = useQuery({
-    queryKey: ['rounds', 'tryRoute', typeId, route, fallbackApproverId],
+    queryKey: ['rounds', 'tryRoute', typeId, route, fallbackApproverId, changeKind],
     queryFn: ({ signal }) =>
-      call(api.rounds.tryRoute, { params: { id: typeId }, body: { route, fallbackApproverId }, signal }),
+      call(api.rounds.tryRoute, { params: { id: typeId }, body: { route, fallbackApproverId, changeKind }, signal }),
   });
   return (
     <Dialog open wide onClose={close} title={wording.tryThisRoute}>
@@ -118,7 +131,11 @@ const TriedDocuments = ({ title, documents }: { title: string; documents: readon
             </p>
           ))}
           <p className="text-[12px] text-ink-2">
-            {one.steps.map(({ name, people }) => `${name}: ${people.join(', ') || '–'}`).join(' → ')}
+            {one.steps
+              .map(
+                ({ name, applies, people }) => `${name}: ${applies ? people.join(', ') || '–' : wording.doesNotApply}`,
+              )
+              .join(' → ')}
             {one.forecast && ` · ${wording.likelyDoneOn(showDay(one.forecast.half, true))}`}
           </p>
         </li>

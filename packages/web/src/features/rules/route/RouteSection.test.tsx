@@ -2,8 +2,8 @@ import { api, NEW_TYPE, type TypeRule } from '@kanonos/contract';
 import { screen, within } from '@testing-library/react';
 import { useState } from 'react';
 import { describe, expect, it } from 'vitest';
-import { fieldOf } from '../../testing/fixtures.ts';
-import { at, lastSent, refusedWith, renderPage } from '../../testing/renderPage.tsx';
+import { fieldOf } from '../../../testing/fixtures.ts';
+import { at, lastSent, refusedWith, renderPage } from '../../../testing/renderPage.tsx';
 import { RouteSection } from './RouteSection.tsx';
 
 const review = {
@@ -52,7 +52,10 @@ const Held = ({ first }: { first: TypeRule }) => {
 };
 const draw = (first = rule(), answers = {}) => renderPage(<Held first={first} />, { ...known, ...answers });
 const now = (): TypeRule => JSON.parse(screen.getByTestId('rule').textContent ?? '{}');
-const step = (n: number) => within(screen.getByRole('group', { name: String(n) }));
+/** The step that is open for editing. */
+const step = (n: number) => within(screen.getByRole('group', { name: `Step ${n}` }));
+const open = (user: ReturnType<typeof draw>['user'], n: number) =>
+  user.click(screen.getByRole('button', { name: new RegExp(`^Edit step ${n},`) }));
 
 describe('the steps of a route', () => {
   it('are added, an approval after an approval, and taken out', async () => {
@@ -62,7 +65,7 @@ describe('the steps of a route', () => {
     await user.selectOptions(step(1).getByLabelText('Kind'), 'approval, signed');
     await user.click(screen.getByRole('button', { name: 'Add step' }));
     expect(now().route.steps.map(({ kind }) => kind)).toEqual(['approval', 'approval']);
-    await user.click(step(1).getByRole('button', { name: 'Remove' }));
+    await user.click(step(2).getByRole('button', { name: 'Remove' }));
     expect(now().route.steps).toHaveLength(1);
   });
 
@@ -70,6 +73,7 @@ describe('the steps of a route', () => {
     const steps = [review, { ...approval, onReject: 0 }];
     const { user } = draw(rule({ route: { name: 'R', steps } }));
     expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Step 1 earlier' }).disabled).toBe(true);
+    await open(user, 2);
     expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Step 2 later' }).disabled).toBe(true);
     await user.click(screen.getByRole('button', { name: 'Step 2 earlier' }));
     expect(now().route.steps.map(({ name, onReject }) => [name, onReject])).toEqual([
@@ -80,6 +84,7 @@ describe('the steps of a route', () => {
 
   it('go back to an earlier step when rejected', async () => {
     const { user } = draw();
+    await open(user, 2);
     await user.selectOptions(step(2).getByLabelText('When rejected, go to'), 'step 1, Review');
     expect(now().route.steps[1]?.onReject).toBe(0);
   });
@@ -95,8 +100,10 @@ describe('the steps of a route', () => {
 
   it('that are signed have a meaning, the others may let people check in', async () => {
     const { user } = draw();
+    await open(user, 2);
     expect(step(2).getByLabelText<HTMLInputElement>('Meaning of the signature').value).toBe('approved');
-    expect(step(2).queryByRole('checkbox')).toBeNull();
+    expect(step(2).queryByRole('checkbox', { name: 'Assignees may check in' })).toBeNull();
+    await open(user, 1);
     await user.click(step(1).getByRole('checkbox', { name: 'Assignees may check in' }));
     expect(now().route.steps[0]?.editing).toBe(true);
   });
@@ -123,12 +130,83 @@ describe('the steps of a route', () => {
   });
 });
 
+describe('the line of steps', () => {
+  it('shows each step with whom it asks, and those of one time together', async () => {
+    const steps = [
+      review,
+      { ...review, name: 'Safety', beside: true as const, when: 'change:major' },
+      { ...approval, escalations: [{ action: 'hand over' as const, afterDays: 5, to: { by: 'supervisor' as const } }] },
+    ];
+    draw(rule({ route: { name: 'R', steps } }));
+    const together = within(screen.getByRole('list', { name: 'Steps below each other run at the same time' }));
+    expect(together.getAllByRole('listitem')).toHaveLength(2);
+    expect(together.getByText('only where Change kind is major')).toBeTruthy();
+    expect(screen.getByText('after 5 working days: hand over to their supervisor')).toBeTruthy();
+  });
+
+  it('makes a step run beside the one before, and sends back only to what is done by then', async () => {
+    const { user } = draw(rule({ route: { name: 'R', steps: [review, { ...review, name: 'Safety' }, approval] } }));
+    await open(user, 2);
+    await user.selectOptions(step(2).getByLabelText('When rejected, go to'), 'step 1, Review');
+    await user.click(step(2).getByRole('checkbox', { name: 'Runs at the same time as the step before' }));
+    expect(now().route.steps[1]).toMatchObject({ beside: true, onReject: 'draft' });
+    await open(user, 3);
+    expect(step(3).queryByRole('checkbox', { name: /^Runs at the same time/ })).toBeNull();
+    await user.selectOptions(step(3).getByLabelText('When rejected, go to'), 'step 1, Review');
+    await user.click(step(3).getByRole('checkbox', { name: /^Keep the answers/ }));
+    expect(now().route.steps[2]).toMatchObject({ onReject: 0, keepsAgreed: true });
+  });
+});
+
+describe('the condition of a step', () => {
+  it('is pressed together, or typed, and both say the same', async () => {
+    const { user } = draw();
+    await user.click(step(1).getByRole('checkbox', { name: 'only where all of these hold' }));
+    expect(now().route.steps[0]?.when).toBe('change:major');
+    await user.click(step(1).getByRole('button', { name: 'first issue' }));
+    expect(now().route.steps[0]?.when).toBe('change:major or change:"first issue"');
+    await user.clear(step(1).getByLabelText('Condition as text'));
+    await user.type(step(1).getByLabelText('Condition as text'), 'not missing:experts');
+    expect(step(1).getByLabelText<HTMLSelectElement>('Field').value).toBe('experts');
+    expect(step(1).getByLabelText<HTMLSelectElement>('Compared by').value).toBe('is given');
+    await user.click(step(1).getByRole('button', { name: 'Remove condition 1' }));
+    expect(now().route.steps[0]?.when).toBeUndefined();
+  });
+
+  it('that cannot be read says why', async () => {
+    const { user } = draw(rule({ route: { name: 'R', steps: [{ ...review, when: 'colour:red' }] } }));
+    expect(step(1).getByText(/^This cannot be read yet: .*colour/)).toBeTruthy();
+    expect(step(1).getByText(/^This condition says more than rows can show/)).toBeTruthy();
+    await user.clear(step(1).getByLabelText('Condition as text'));
+    expect(step(1).getByRole('button', { name: 'Add condition' })).toBeTruthy();
+  });
+});
+
+it('what follows when nobody answers is added line by line', async () => {
+  const { user } = draw();
+  await user.click(step(1).getByRole('button', { name: 'Add reminder or escalation' }));
+  await user.click(step(1).getByRole('button', { name: 'Add reminder or escalation' }));
+  const [, second] = step(1).getAllByLabelText('What happens');
+  await user.selectOptions(second as HTMLElement, 'hand over to');
+  expect(now().route.steps[0]?.escalations).toEqual([
+    { action: 'remind', afterDays: 3 },
+    { action: 'hand over', afterDays: 6, to: { by: 'supervisor' } },
+  ]);
+  await user.selectOptions(step(1).getByLabelText('Whom'), 'a person');
+  await user.click(step(1).getByRole('combobox', { name: 'Person' }));
+  await user.click(await screen.findByRole('option', { name: /Lin Sato/ }));
+  expect(now().route.steps[0]?.escalations?.[1]).toMatchObject({ to: { by: 'person', personId: 'p1' } });
+  for (const n of [2, 1]) await user.click(step(1).getByRole('button', { name: `Remove line ${n}` }));
+  expect(now().route.steps[0]?.escalations).toBeUndefined();
+});
+
 describe('a route of a change kind', () => {
   it('begins with that of every change, and gives way to it again', async () => {
     const { user } = draw();
     await user.click(screen.getByRole('button', { name: 'Minor' }));
     expect(screen.getByText(/A minor change uses the route of every change: Review, then Approval/)).toBeTruthy();
     await user.click(screen.getByRole('button', { name: 'Add own route' }));
+    await open(user, 2);
     await user.click(step(2).getByRole('button', { name: 'Remove' }));
     expect(now().routes.minor?.steps).toHaveLength(1);
     expect(now().route.steps).toHaveLength(2);
@@ -144,7 +222,7 @@ describe('the route of another type', () => {
       [at(api.rules.type, { id: 't2' })]: { id: 't2', rule: rule() },
     });
     await user.selectOptions(screen.getByLabelText('Copy the route of'), 'DWG Drawing');
-    expect(await screen.findByRole('group', { name: '2' })).toBeTruthy();
+    expect(await screen.findByRole('button', { name: 'Edit step 2, Approval' })).toBeTruthy();
     expect(now().route.steps.map(({ name }) => name)).toEqual(['Review', 'Approval']);
   });
 
@@ -185,8 +263,8 @@ describe('trying a route', () => {
     label: 'C',
     mark: 'open',
     steps: [
-      { name: 'Review', people: ['Lin Sato'], problem: null },
-      { name: 'Approval', people: [], problem: 'Nobody can be found for the step “Approval”.' },
+      { name: 'Review', people: ['Lin Sato'], applies: true, problem: null },
+      { name: 'Approval', people: [], applies: true, problem: 'Nobody can be found for the step “Approval”.' },
     ],
     problems: [],
     forecast: null,

@@ -1,0 +1,93 @@
+import type { Task } from '@kanonos/contract';
+import { useMe } from '../../app/session.tsx';
+import { FileTabs } from '../../ui/FilesToOpen.tsx';
+import { count, showInstantDay } from '../../ui/format.ts';
+import { CommentsPanel } from '../comments/CommentsPanel.tsx';
+import { ComparisonView } from '../comparison/ComparisonView.tsx';
+import { useComparison } from '../comparison/useComparison.ts';
+import { FileViewer } from '../viewer/FileViewer.tsx';
+import { TaskHead } from './TaskHead.tsx';
+import { wording } from './wording.ts';
+
+const PANES = ['changes', 'text', 'comments'] as const;
+export type Pane = (typeof PANES)[number];
+const PANE_WORDS: Record<Pane, string> = { changes: wording.changes, text: wording.text, comments: wording.comments };
+
+const Changes = ({ old, now }: { old: string; now: string }) => (
+  <ComparisonView comparison={useComparison({ old, new: now }, { old: undefined, new: undefined })} />
+);
+
+/** What comments of a task are on: the version that is decided on, and the file of it that is shown. */
+export const commentedOn = (task: Task, fileId: string | undefined) => ({
+  documentId: task.document.id,
+  number: task.document.number,
+  revision: { id: task.revisionId, state: task.signs ? ('in approval' as const) : ('in review' as const) },
+  versionId: task.version.id,
+  fileSort: Math.max(
+    0,
+    task.version.files.findIndex((one) => one.id === fileId),
+  ),
+  current: true,
+});
+
+/** What is shown of a task at first: what changed, where there is something before it. */
+export const firstPane = (task: Task): Pane => (task.beforeVersionId ? 'changes' : 'text');
+
+/** What is decided on: the files, the change, the comments. */
+export const DecisionSubject = ({
+  file,
+  pane,
+  setPane,
+  show,
+  task,
+}: {
+  file: Task['version']['files'][number] | undefined;
+  pane: Pane;
+  setPane: (pane: Pane) => void;
+  show: (id: string) => void;
+  task: Task;
+}) => {
+  const me = useMe();
+  return (
+    <section aria-label={wording.whatYouDecideOn} className="flex min-h-0 min-w-0 flex-col max-lg:h-[68vh]">
+      <TaskHead
+        task={task}
+        about={wording.versionVersionNVersionAt(task.version.n, showInstantDay(task.version.at, me.organisation.zone))}
+        more={
+          task.inForceLabel
+            ? wording.changedSince(count(task.changes.length, 'field'), task.inForceLabel)
+            : 'first issue'
+        }
+      >
+        <span className="ml-auto flex gap-1">
+          {PANES.filter((key) => key !== 'changes' || task.beforeVersionId).map((key) => (
+            <button
+              key={key}
+              type="button"
+              aria-pressed={pane === key}
+              onClick={() => setPane(key)}
+              className={`btn ${pane === key ? '!border-ink !bg-ink !text-white' : ''}`}
+            >
+              {PANE_WORDS[key]}
+            </button>
+          ))}
+        </span>
+      </TaskHead>
+      <FileTabs files={task.files} chosen={file?.id} onChoose={show} />
+      {pane === 'comments' ? (
+        <div
+          role="region"
+          tabIndex={0}
+          aria-label={wording.comments}
+          className="min-h-0 flex-1 overflow-y-auto bg-sheet"
+        >
+          <CommentsPanel />
+        </div>
+      ) : pane === 'changes' && task.beforeVersionId ? (
+        <Changes old={task.beforeVersionId} now={task.version.id} />
+      ) : (
+        file && <FileViewer key={file.id} file={file} />
+      )}
+    </section>
+  );
+};
