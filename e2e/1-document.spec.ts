@@ -1,5 +1,6 @@
-import { expect, type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { command, goTo, PASSWORD, pageOf, pick } from './people.ts';
+import { expect, test } from './test.ts';
 
 /** One document from an unregistered file to a signed reading, by the people who do it. */
 test.describe.configure({ mode: 'serial' });

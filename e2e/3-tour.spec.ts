@@ -1,8 +1,9 @@
 import { spawnSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { type Browser, expect, type Page, test } from '@playwright/test';
+import type { Browser, Page } from '@playwright/test';
 import { PASSWORD } from './people.ts';
+import { expect, test } from './test.ts';
 
 /** The tour of the README, click by click, from the sign-in page on. */
 

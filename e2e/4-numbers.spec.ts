@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test } from '@playwright/test';
 import { pageOf, pick } from './people.ts';
+import { expect, test } from './test.ts';
 
 /** How the organisation numbers: rules, the rule bench, reserved numbers and their use. */
 

@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { pageOf, pick } from './people.ts';
+import { expect, test } from './test.ts';
 
 /** The organisation configures what it needs, and registers by it. */
 test.describe.configure({ mode: 'serial' });

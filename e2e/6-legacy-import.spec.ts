@@ -1,7 +1,8 @@
 import { readFile } from 'node:fs/promises';
-import { expect, type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { legacyImport, zipOf } from '../packages/demo/src/legacyImport.ts';
 import { pageOf } from './people.ts';
+import { expect, test } from './test.ts';
 
 /** Legacy documents comes in by a list with faults, which are mended and sent again; folders of clients are put in order. */
 test.describe.configure({ mode: 'serial' });

@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { pageOf } from './people.ts';
+import { expect, test } from './test.ts';
 
 /** Other ways in than one file: a template, an address, what arrived, sheets; and what is done with documents together. */
 test.describe.configure({ mode: 'serial' });

@@ -1,6 +1,7 @@
 import { execFileSync } from 'node:child_process';
-import { expect, type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { pageOf } from './people.ts';
+import { expect, test } from './test.ts';
 
 // Working on a document: versions, what they changed, and the way back.
 

@@ -1,5 +1,6 @@
-import { expect, type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { axeFindings, pageOf } from './people.ts';
+import { expect, test } from './test.ts';
 
 // What each person keeps at hand: favourites, the cards of the Desk, the find line, the filter and the columns of the register.
 

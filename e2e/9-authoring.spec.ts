@@ -3,9 +3,10 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
-import { expect, type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import sharp from 'sharp';
 import { command, pageOf, registerText, typeInBrowser } from './people.ts';
+import { expect, test } from './test.ts';
 
 // Working with one's own program or here, marking up, answering, linking.
 

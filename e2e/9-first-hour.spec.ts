@@ -3,10 +3,11 @@ import { mkdirSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { type Browser, expect, type Page, test } from '@playwright/test';
+import type { Browser, Page } from '@playwright/test';
 import { simpleParser } from 'mailparser';
 import { SMTPServer } from 'smtp-server';
 import { axeFindings, pick } from './people.ts';
+import { expect, test } from './test.ts';
 
 // The first hour of another organisation: from an empty start to a document that is registered, reviewed, approved, released and
 // signed by its reader, in the browser alone.

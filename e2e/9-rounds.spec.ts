@@ -1,5 +1,6 @@
-import { expect, type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { axeFindings, pageOf } from './people.ts';
+import { expect, test } from './test.ts';
 
 // What the controller and supervisors do with rounds that wait: see why, hand over, and find where it takes long.
 

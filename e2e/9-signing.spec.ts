@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test } from '@playwright/test';
 import { PASSWORD, pageOf } from './people.ts';
+import { expect, test } from './test.ts';
 
 // What a signature covers is seen before it is given; what keeps the system from its work is seen by who can mend it.
 

@@ -1,6 +1,7 @@
 // The application on a phone and on a tablet: nothing is wider than the screen, and what one needs is reached with the thumb.
-import { expect, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { axeFindings, pageOf } from './people.ts';
+import { expect, test } from './test.ts';
 
 const SCREENS = [
   { name: 'phone', width: 390, height: 844 },
@@ -23,15 +24,16 @@ for (const { name, width, height } of SCREENS)
   test(`every view for everyday work fits on a ${name}`, async ({ browser }) => {
     test.setTimeout(180_000);
     const findings: string[] = [];
+    const signedIn = new Map<string, Page>();
     for (const [person, path] of VIEWS) {
-      const page = await pageOf(browser, person);
+      const page = signedIn.get(person) ?? (await pageOf(browser, person));
+      signedIn.set(person, page);
       await page.setViewportSize({ width, height });
       await page.goto(path);
       await page.waitForLoadState('networkidle');
       const wide = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
       if (wide > 0) findings.push(`${path}: ${wide} px too wide`);
       findings.push(...(await axeFindings(path, page)));
-      await page.context().close();
     }
     expect(findings).toEqual([]);
   });

@@ -1,5 +1,6 @@
-import { expect, type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { pageOf, registerText, typeInBrowser } from './people.ts';
+import { expect, test } from './test.ts';
 
 // Two people at the same thing: nothing that one saved is undone by the other, nothing that was typed is lost.
 

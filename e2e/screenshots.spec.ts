@@ -1,5 +1,6 @@
-import { type Page, test } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { pageOf } from './people.ts';
+import { test } from './test.ts';
 
 const SHOTS: [name: string, person: string, path: string][] = [
   ['desk', 'ines.varga', '/'],

@@ -1,6 +1,7 @@
 import { IMPORTED_STATES } from '@kanonos/core';
 import { z } from 'zod';
 import { Id, Instant, MOST_INT, PersonRef, RowVersion, text } from './common.ts';
+import { Relative } from './documents.ts';
 import { endpoint } from './endpoint.ts';
 import { TABLE_FAULTS } from './uploadEndpoints.ts';
 
@@ -197,16 +198,7 @@ export const imports = {
     path: '/api/unverified',
     summary: 'Imported documents that are not verified yet, as far as I manage them',
     answer: z.object({
-      documents: z.array(
-        z.object({
-          id: Id,
-          number: z.string(),
-          title: z.string(),
-          label: z.string(),
-          state: z.string(),
-          since: Instant,
-        }),
-      ),
+      documents: z.array(Relative.extend({ since: Instant })),
       total: z.number().int(),
     }),
   }),

@@ -1,6 +1,7 @@
 import { LINK_KINDS } from '@kanonos/core';
 import { z } from 'zod';
 import { DocumentParam, Id, Instant, text } from './common.ts';
+import { Relative } from './documents.ts';
 import { endpoint } from './endpoint.ts';
 
 const Linked = z.object({ number: z.string(), title: z.string(), label: z.string(), state: z.string() });
@@ -84,18 +85,7 @@ export const links = {
       code: z.string(),
       /** The name that was last given to it. */
       name: z.string(),
-      documents: z.array(
-        z.object({
-          id: Id,
-          number: z.string(),
-          title: z.string(),
-          label: z.string(),
-          state: z.string(),
-          note: z.string(),
-          by: z.string(),
-          at: Instant,
-        }),
-      ),
+      documents: z.array(Relative.extend({ note: z.string(), by: z.string(), at: Instant })),
     }),
   }),
   end: endpoint({

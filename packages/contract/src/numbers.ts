@@ -67,6 +67,15 @@ const Place = {
   metadata: z.record(z.string().max(60), z.string().max(200)).default({}),
 };
 
+/** Why no number counts there. */
+const PLACE_PROBLEMS = [
+  'not_found',
+  'input_invalid',
+  'number_needs_field_value',
+  'number_too_long',
+  'number_is_external',
+] as const;
+
 export const numbers = {
   rules: endpoint({
     id: 'numberRules',
@@ -126,16 +135,7 @@ export const numbers = {
       until: Day,
     }),
     answer: z.object({ id: Id, first: z.string(), last: z.string() }),
-    problems: [
-      'not_found',
-      'input_invalid',
-      'number_needs_field_value',
-      'number_too_long',
-      'number_is_external',
-      'day_not_after_today',
-      'person_inactive',
-      'type_retired',
-    ],
+    problems: [...PLACE_PROBLEMS, 'day_not_after_today', 'person_inactive', 'type_retired'],
   }),
   start: endpoint({
     id: 'startCounter',
@@ -150,15 +150,7 @@ export const numbers = {
       reason: text(500, 1),
     }),
     answer: z.object({ scope: z.string(), next: z.string() }),
-    problems: [
-      'not_found',
-      'input_invalid',
-      'number_needs_field_value',
-      'number_too_long',
-      'number_is_external',
-      'type_retired',
-      'counter_begun',
-    ],
+    problems: [...PLACE_PROBLEMS, 'type_retired', 'counter_begun'],
   }),
   endReservation: endpoint({
     id: 'endReservation',

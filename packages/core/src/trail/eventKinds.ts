@@ -17,6 +17,16 @@ export const ROUND_EVENT_KINDS = [
   'step.escalated',
 ] as const;
 
+/** What ends the validity of a document, or interrupts it. */
+export const END_EVENT_KINDS = [
+  'revision.withdrawn',
+  'revision.reinstated',
+  'withdrawal.planned',
+  'withdrawal.cancelled',
+  'document.put-on-hold',
+  'document.hold-lifted',
+] as const;
+
 /**
  * Every kind of event that is recorded, as `thing.what-happened`. Stored in the hash chain of the audit trail: a kind is never renamed
  * and never removed, because old events use it.
@@ -45,12 +55,7 @@ export const EVENT_KINDS = [
   'revision.reopened',
   'revision.revised',
   'revision.abandoned',
-  'revision.withdrawn',
-  'revision.reinstated',
-  'withdrawal.planned',
-  'withdrawal.cancelled',
-  'document.put-on-hold',
-  'document.hold-lifted',
+  ...END_EVENT_KINDS,
   'comment.written',
   'comment.resolved',
   'comment.replied',

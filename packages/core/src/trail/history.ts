@@ -1,4 +1,4 @@
-import { type EventKind, ROUND_EVENT_KINDS } from './eventKinds.ts';
+import { END_EVENT_KINDS, type EventKind, ROUND_EVENT_KINDS } from './eventKinds.ts';
 
 /** What a reader of a history looks for: who decided what, what became of the content, who has read it. */
 export const HISTORY_TOPICS = ['decisions', 'content', 'readings'] as const;
@@ -18,12 +18,7 @@ export const KINDS_OF_TOPIC: { readonly [T in HistoryTopic]: readonly EventKind[
     'revision.day-cancelled',
     'revision.reopened',
     'revision.abandoned',
-    'revision.withdrawn',
-    'revision.reinstated',
-    'withdrawal.planned',
-    'withdrawal.cancelled',
-    'document.put-on-hold',
-    'document.hold-lifted',
+    ...END_EVENT_KINDS,
     'signing.refused',
   ],
   content: [

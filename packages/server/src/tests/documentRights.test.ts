@@ -1,17 +1,16 @@
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { beforeAll, describe, expect, test } from 'vitest';
 import { documentGrants, explainRights, rightHolders, setDocumentGrants } from '../features/rights/service.ts';
 import { rows } from '../platform/db/connect.ts';
-import { codeOf, cookieOf, openOrganisation, type TestOrganisation } from './organisation.ts';
+import { codeOf, cookieOf } from './organisation.ts';
+import { withOrganisation } from './withOrganisation.ts';
 
 // Rights on one document beside those of its folders, what they give and why, and seeing the application as somebody.
 
-let organisation: TestOrganisation;
+const organisation = withOrganisation();
 let base: string;
 beforeAll(async () => {
-  organisation = await openOrganisation();
   base = await organisation.listen();
 }, 60_000);
-afterAll(() => organisation.close());
 
 const app = () => organisation.app;
 const as = (name: string) => organisation.as(name);

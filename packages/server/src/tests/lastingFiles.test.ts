@@ -1,22 +1,21 @@
-import { afterAll, beforeAll, expect, test } from 'vitest';
-import { cookieOf, openOrganisation, type TestOrganisation } from './organisation.ts';
+import { beforeAll, expect, test } from 'vitest';
+import { cookieOf } from './organisation.ts';
+import { withOrganisation } from './withOrganisation.ts';
 
 // Addresses of files that stay: of what is in force, of a revision, of a version.
 
-let organisation: TestOrganisation;
+const organisation = withOrganisation();
 let base: string;
 const cookies: Record<string, string> = {};
 let number: string;
 
 beforeAll(async () => {
-  organisation = await openOrganisation();
   base = await organisation.listen();
   for (const name of ['author', 'reader']) cookies[name] = await cookieOf(base, name);
   ({ number } = await organisation.register('author', { text: '# Revision A' }));
   await organisation.toInForce(number);
   await organisation.revise('author', number);
 }, 60_000);
-afterAll(() => organisation.close());
 
 const get = async (as: string, document: string, query = '') => {
   const answer = await fetch(`${base}/api/documents/${encodeURIComponent(document)}/file?as=exact${query}`, {

@@ -55,6 +55,19 @@ export const READ_AND_SIGN: BodyOf<typeof api.reading.setRequirement> = {
 
 type Registering = Parameters<typeof registerDocument>[2];
 
+/** A person in no unit, with no role, in nobody's charge. */
+export const UNPLACED = {
+  departmentId: null,
+  supervisorId: null,
+  roleIds: [],
+  groupIds: [],
+  siteId: null,
+  outside: false,
+};
+
+/** What a test gives of a command's body; the rest is as usual. */
+type Given<E> = Partial<BodyOf<E>>;
+
 /** A small organisation of its own in a database of its own, on the real PostgreSQL of the tests. */
 export type TestOrganisation = {
   app: App;
@@ -83,29 +96,17 @@ export type TestOrganisation = {
   registerAs: (name: string, given?: Partial<Registering>) => ReturnType<typeof registerDocument>;
   /** Sends a text as a file; gives the id of the upload. */
   upload: (name: string, text: string, fileName?: string) => Promise<string>;
-  checkOut: (name: string, ref: string, given?: Partial<BodyOf<typeof api.documents.checkOut>>) => Promise<unknown>;
+  checkOut: (name: string, ref: string, given?: Given<typeof api.documents.checkOut>) => Promise<unknown>;
   checkIn: (
     name: string,
     ref: string,
     given: Partial<BodyInOf<typeof api.documents.checkIn>>,
   ) => ReturnType<typeof checkIn>;
   /** Submits a draft, by default to the reviewer. */
-  submit: (
-    name: string,
-    ref: string,
-    given?: Partial<BodyOf<typeof api.documents.submit>>,
-  ) => ReturnType<typeof submit>;
-  release: (
-    name: string,
-    ref: string,
-    given?: Partial<BodyOf<typeof api.documents.release>>,
-  ) => ReturnType<typeof release>;
+  submit: (name: string, ref: string, given?: Given<typeof api.documents.submit>) => ReturnType<typeof submit>;
+  release: (name: string, ref: string, given?: Given<typeof api.documents.release>) => ReturnType<typeof release>;
   /** Begins the next revision, by default a major one. */
-  revise: (
-    name: string,
-    ref: string,
-    given?: Partial<BodyOf<typeof api.documents.revise>>,
-  ) => ReturnType<typeof revise>;
+  revise: (name: string, ref: string, given?: Given<typeof api.documents.revise>) => ReturnType<typeof revise>;
   page: (name: string, ref: string) => ReturnType<typeof documentPage>;
   submitAndReview: (ref: string, author?: string) => Promise<void>;
   decideAs: (

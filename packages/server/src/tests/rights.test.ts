@@ -1,7 +1,7 @@
 import { Readable } from 'node:stream';
 import { ENDPOINTS, type Endpoint } from '@kanonos/contract';
 import { hasRight, RIGHTS, type Right } from '@kanonos/core';
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { beforeAll, describe, expect, test } from 'vitest';
 import { extractText } from '../features/content/text.ts';
 import { takeUpload } from '../features/content/uploads.ts';
 import { notify } from '../features/mailing/service.ts';
@@ -10,7 +10,8 @@ import { askFor } from '../features/viewing/asking.ts';
 import { makeWaiting } from '../features/viewing/making.ts';
 import { SYSTEM_CLOCK } from '../platform/app.ts';
 import { rows } from '../platform/db/connect.ts';
-import { cookieOf, openOrganisation, READ_AND_SIGN, type TestOrganisation } from './organisation.ts';
+import { cookieOf, READ_AND_SIGN, type TestOrganisation } from './organisation.ts';
+import { withOrganisation } from './withOrganisation.ts';
 
 /** What each command on a document asks for, on one that is in work and on one that is in force. */
 const TABLE: Record<
@@ -132,12 +133,11 @@ const PERSON: Record<string, string> = {
   manage: 'manager',
 };
 
-let organisation: TestOrganisation;
+const organisation = withOrganisation();
 let base: string;
 const cookies: Record<string, string> = {};
 
 beforeAll(async () => {
-  organisation = await openOrganisation();
   base = await organisation.listen();
   for (const name of ['printer', 'releaser', 'manager']) {
     organisation.ids[name] = crypto.randomUUID();
@@ -152,7 +152,6 @@ beforeAll(async () => {
     cookies[person] = await cookieOf(base, person);
   }
 }, 120_000);
-afterAll(() => organisation.close());
 
 /** Grants each kind of person its one right on a document of a folder where nobody has any. */
 const grantLadder = async (documentId: string) => {

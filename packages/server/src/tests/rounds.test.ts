@@ -9,6 +9,7 @@ import { decide, recall, resolveComment, submissionRoute, task } from '../featur
 import { addAbsence } from '../features/session/absences.ts';
 import { changed, rows } from '../platform/db/connect.ts';
 import { codeOf, PASSWORD } from './organisation.ts';
+import { stepOf } from './steps.ts';
 import { withOrganisation } from './withOrganisation.ts';
 
 const organisation = withOrganisation();
@@ -296,15 +297,8 @@ describe('signing', () => {
 });
 
 describe('a check-in during the review', () => {
-  const review = (name: string, people: string[], editing = false) => ({
-    name,
-    kind: 'review',
-    assignees: people.map((person) => ({ by: 'person', personId: organisation.ids[person] ?? '' })),
-    rule: { kind: 'all' },
-    workingDays: 3,
-    onReject: 'draft',
-    ...(editing ? { editing } : {}),
-  });
+  const review = (name: string, people: string[], editing = false) =>
+    stepOf(organisation, name, people, editing ? { editing } : {});
   /** Submits on a route of two reviews, of which the second may check in; the first reviewer and one of the second have decided. */
   const halfway = async (route: object = {}) => {
     const steps = [review('Check', ['reviewer']), review('Edit', ['author2', 'authority2'], true)];

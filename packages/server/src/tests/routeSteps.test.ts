@@ -7,19 +7,13 @@ import { decide, submissionRoute } from '../features/rounds/service.ts';
 import { addAbsence } from '../features/session/absences.ts';
 import { rows } from '../platform/db/connect.ts';
 import { codeOf } from './organisation.ts';
+import { stepOf } from './steps.ts';
 import { withOrganisation } from './withOrganisation.ts';
 
 const organisation = withOrganisation();
 
-const step = (name: string, people: string[], more: Partial<StepDefinition> = {}): StepDefinition => ({
-  name,
-  kind: 'review',
-  assignees: people.map((person) => ({ by: 'person', personId: organisation.ids[person] ?? '' })),
-  rule: { kind: 'all' },
-  workingDays: 3,
-  onReject: 'draft',
-  ...more,
-});
+const step = (name: string, people: string[], more: Partial<StepDefinition> = {}) =>
+  stepOf(organisation, name, people, more);
 const sign = (name: string, people: string[], more: Partial<StepDefinition> = {}) =>
   step(name, people, { kind: 'approval', meaning: `approved by ${name}`, ...more });
 

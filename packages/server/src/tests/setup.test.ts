@@ -10,7 +10,7 @@ import { STARTING_CONFIGURATIONS } from '../features/setup/configurations/index.
 import * as setup from '../features/setup/service.ts';
 import { hashPassword } from '../platform/auth/passwords.ts';
 import { firstRow, rows } from '../platform/db/connect.ts';
-import { codeOf, cookieOf, openApplication, PASSWORD } from './organisation.ts';
+import { codeOf, cookieOf, openApplication, PASSWORD, UNPLACED } from './organisation.ts';
 
 type Opened = Awaited<ReturnType<typeof openApplication>>;
 const DAY = '2026-11-25';
@@ -87,12 +87,7 @@ describe('an empty organisation', () => {
       name: 'Nils Berg',
       email: 'nils@brook.example',
       from: DAY,
-      departmentId: null,
-      supervisorId: null,
-      roleIds: [],
-      groupIds: [],
-      siteId: null,
-      outside: false,
+      ...UNPLACED,
     });
     await rows(opened.app.db, `update people set password_hash = :hash, state = 'active' where id = :id`, {
       hash: await hashPassword(PASSWORD),

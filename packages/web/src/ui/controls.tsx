@@ -228,6 +228,15 @@ export const Actions = ({ children }: { children: ReactNode }) => (
   <div className="mt-1 flex justify-end gap-2">{children}</div>
 );
 
+/** Leaves a dialog that only shows something. */
+export const CloseButton = ({ onClose }: { onClose: () => void }) => (
+  <Actions>
+    <button type="button" className="btn" onClick={onClose}>
+      {wording.close}
+    </button>
+  </Actions>
+);
+
 /** A button that shows that its command is running. */
 export const CommandButton = ({
   busy,

@@ -1,5 +1,6 @@
 /** What the shared pieces say: one place to review its words, and to translate them one day. */
 export const wording = {
+  close: 'Close',
   asCsv: 'Export as CSV',
   asWorkbook: 'Export as workbook (XLSX)',
   export: 'Export',

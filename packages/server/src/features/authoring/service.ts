@@ -60,6 +60,22 @@ export const checkOut: HandlerOf<typeof api.documents.checkOut> = async (app, vi
   return { fileIds: taken.originals.map((file) => file.id) };
 };
 
+const beginCheckout = (
+  work: UnitOfWork,
+  viewer: Viewer,
+  document: { id: string },
+  revision: { id: string },
+  about: { note: string; expectedBack: string | null },
+) =>
+  insertCheckout(work.trx, {
+    id: newId(),
+    documentId: document.id,
+    revisionId: revision.id,
+    personId: viewer.id,
+    now: work.now,
+    ...about,
+  });
+
 const checkOutIn = async (
   work: UnitOfWork,
   viewer: Viewer,
@@ -68,15 +84,7 @@ const checkOutIn = async (
 ) => {
   const { document } = opened;
   const revision = workOf(opened, 'check out');
-  await insertCheckout(work.trx, {
-    id: newId(),
-    documentId: document.id,
-    revisionId: revision.id,
-    personId: viewer.id,
-    now: work.now,
-    note: input.note,
-    expectedBack: input.expectedBack,
-  });
+  await beginCheckout(work, viewer, document, revision, input);
   work.record({
     kind: 'revision.checked-out',
     subject: subjectOf(document, revision),

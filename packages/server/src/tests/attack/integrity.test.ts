@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { Readable, Writable } from 'node:stream';
 import { createVerifier, type SignedHead } from '@kanonos/core';
 import { strToU8, zipSync } from 'fflate';
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { beforeAll, describe, expect, test } from 'vitest';
 import { verifierTools } from '../../../../../tools/lib/verifierTools.ts';
 import { takeUpload } from '../../features/content/uploads.ts';
 import { desk } from '../../features/desk/service.ts';
@@ -28,15 +28,14 @@ import { checkContent, systemStatus } from '../../features/system/service.ts';
 import { headsFile, signHead } from '../../features/trail/heads.ts';
 import { exportTrail } from '../../features/trail/service.ts';
 import { connect, firstRow, rows } from '../../platform/db/connect.ts';
-import { codeOf, cookieOf, openOrganisation, PASSWORD, type TestOrganisation } from '../organisation.ts';
+import { codeOf, cookieOf, PASSWORD } from '../organisation.ts';
+import { withOrganisation } from '../withOrganisation.ts';
 
-let organisation: TestOrganisation;
+const organisation = withOrganisation();
 let base: string;
 beforeAll(async () => {
-  organisation = await openOrganisation();
   base = await organisation.listen();
 });
-afterAll(() => organisation.close());
 
 const contentOf = async (number: string) =>
   (await firstRow<{ sha256: string; file: string }>(

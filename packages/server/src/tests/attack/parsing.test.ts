@@ -1,22 +1,21 @@
 // Files made to stop whoever reads them: each ends within its limits, in a process of its own, and is not read again by itself.
 import { Readable } from 'node:stream';
 import { strToU8, zipSync } from 'fflate';
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { beforeAll, describe, expect, test } from 'vitest';
 import { extractText, listWaitingTexts } from '../../features/content/index.ts';
 import { takeUpload } from '../../features/content/uploads.ts';
 import { rows } from '../../platform/db/connect.ts';
 import { createParser, ParsingEnded } from '../../platform/parsing/parser.ts';
-import { cookieOf, openOrganisation, type TestOrganisation } from '../organisation.ts';
+import { cookieOf } from '../organisation.ts';
+import { withOrganisation } from '../withOrganisation.ts';
 
-let organisation: TestOrganisation;
+const organisation = withOrganisation();
 let base: string;
 let cookie: string;
 beforeAll(async () => {
-  organisation = await openOrganisation();
   base = await organisation.listen();
   cookie = await cookieOf(base, 'author');
 });
-afterAll(() => organisation.close());
 
 const MEGABYTE = 1_048_576;
 /** A server that reads such files itself is blocked for longer than this; one on a busy machine is not. */

@@ -1,20 +1,19 @@
 // Passwords, links and sessions under attack.
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { beforeAll, describe, expect, test } from 'vitest';
 import { findMail, keptBody, sendMail } from '../../features/mailing/service.ts';
 import { changePerson, personDetail, resetPerson } from '../../features/people/service.ts';
 import { setPasswordByLink, signIn, signOut } from '../../features/session/service.ts';
 import { makeProgramPassword, programPasswords, viewerOfProgram } from '../../features/webdav/passwords.ts';
 import { passwordWeakness } from '../../platform/auth/passwords.ts';
 import { firstRow, rows } from '../../platform/db/connect.ts';
-import { codeOf, cookieOf, openOrganisation, PASSWORD, type TestOrganisation } from '../organisation.ts';
+import { codeOf, cookieOf, PASSWORD } from '../organisation.ts';
+import { withOrganisation } from '../withOrganisation.ts';
 
-let organisation: TestOrganisation;
+const organisation = withOrganisation();
 let base: string;
 beforeAll(async () => {
-  organisation = await openOrganisation();
   base = await organisation.listen();
 });
-afterAll(() => organisation.close());
 
 const mailOf = async (address: string, kind: string) =>
   (

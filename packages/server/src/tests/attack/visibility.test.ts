@@ -2,7 +2,7 @@
 
 import { Readable } from 'node:stream';
 import { ENDPOINTS } from '@kanonos/contract';
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { beforeAll, describe, expect, test } from 'vitest';
 import { extractText } from '../../features/content/text.ts';
 import { takeUpload } from '../../features/content/uploads.ts';
 import { desk } from '../../features/desk/service.ts';
@@ -10,13 +10,13 @@ import { find, registerPage } from '../../features/find/service.ts';
 import { runDueWork } from '../../features/release/runDueWork.ts';
 import { addAbsence } from '../../features/session/absences.ts';
 import { rows } from '../../platform/db/connect.ts';
-import { codeOf, cookieOf, openOrganisation, PASSWORD, type TestOrganisation } from '../organisation.ts';
+import { codeOf, cookieOf, PASSWORD } from '../organisation.ts';
+import { withOrganisation } from '../withOrganisation.ts';
 
-let organisation: TestOrganisation;
+const organisation = withOrganisation();
 let base: string;
 const cookies: Record<string, string> = {};
 beforeAll(async () => {
-  organisation = await openOrganisation();
   base = await organisation.listen();
   const { id } = await organisation.addPerson('outsider', { name: 'Outsider', outside: true });
   organisation.ids.outsider = id;
@@ -28,7 +28,6 @@ beforeAll(async () => {
   for (const name of ['outsider', 'reader', 'stranger', 'reader2', 'controller', 'reviewer', 'author'])
     cookies[name] = await cookieOf(base, name);
 }, 120_000);
-afterAll(() => organisation.close());
 
 const get = async (as: string, path: string) => {
   const answer = await fetch(base + path, { headers: { cookie: cookies[as] ?? '' } });

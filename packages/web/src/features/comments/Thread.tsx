@@ -151,6 +151,38 @@ const Small = ({ onClick, children }: { onClick: () => void; children: ReactNode
 type Params = { document: string; comment: string };
 type WithWords = typeof api.comments.reply | typeof api.comments.resolve | typeof api.comments.reopen;
 
+/** What a command on a thread asks for, below the thread, with its button and a way back. */
+const SmallForm = ({
+  command,
+  button,
+  shut,
+  onSubmit,
+  children,
+}: {
+  command: { isPending: boolean; error: Error | null };
+  button: string;
+  shut: () => void;
+  onSubmit: () => void;
+  children: ReactNode;
+}) => (
+  <form
+    className="mt-1.5 flex flex-col gap-1.5"
+    onSubmit={(event) => {
+      event.preventDefault();
+      onSubmit();
+    }}
+  >
+    {children}
+    <div className="flex gap-1.5">
+      <CommandButton busy={command.isPending}>{button}</CommandButton>
+      <button type="button" className="btn" onClick={shut}>
+        {wording.cancel}
+      </button>
+    </div>
+    <Refusals error={command.error} />
+  </form>
+);
+
 /** A command on a thread that asks for a few words. */
 const Words = ({
   endpoint,
@@ -172,12 +204,11 @@ const Words = ({
   const [words, setWords] = useState('');
   const command = useCommand(endpoint as typeof api.comments.reply, wording.saved, shut);
   return (
-    <form
-      className="mt-1.5 flex flex-col gap-1.5"
-      onSubmit={(event) => {
-        event.preventDefault();
-        command.mutate({ params, body: { [field]: words } as { text: string } });
-      }}
+    <SmallForm
+      command={command}
+      button={button}
+      shut={shut}
+      onSubmit={() => command.mutate({ params, body: { [field]: words } as { text: string } })}
     >
       <TextArea
         label={label}
@@ -187,14 +218,7 @@ const Words = ({
         value={words}
         onChange={setWords}
       />
-      <div className="flex gap-1.5">
-        <CommandButton busy={command.isPending}>{button}</CommandButton>
-        <button type="button" className="btn" onClick={shut}>
-          {wording.cancel}
-        </button>
-      </div>
-      <Refusals error={command.error} />
-    </form>
+    </SmallForm>
   );
 };
 
@@ -202,21 +226,13 @@ const Assign = ({ comment, params, shut }: { comment: CommentInfo; params: Param
   const [people, setPeople] = useState(comment.assignee ? [comment.assignee] : []);
   const command = useCommand(api.comments.assign, wording.sent, shut);
   return (
-    <form
-      className="mt-1.5 flex flex-col gap-1.5"
-      onSubmit={(event) => {
-        event.preventDefault();
-        command.mutate({ params, body: { personId: people[0]?.id ?? null } });
-      }}
+    <SmallForm
+      command={command}
+      button={people.length ? wording.assign : wording.nobody}
+      shut={shut}
+      onSubmit={() => command.mutate({ params, body: { personId: people[0]?.id ?? null } })}
     >
       <PeoplePicker label={wording.assignTo} single value={people} onChange={setPeople} />
-      <div className="flex gap-1.5">
-        <CommandButton busy={command.isPending}>{people.length ? wording.assign : wording.nobody}</CommandButton>
-        <button type="button" className="btn" onClick={shut}>
-          {wording.cancel}
-        </button>
-      </div>
-      <Refusals error={command.error} />
-    </form>
+    </SmallForm>
   );
 };

@@ -11,6 +11,7 @@ import { ExportMenu, listOf } from '../../ui/ExportMenu.tsx';
 import { count, showDay, showInstantDay } from '../../ui/format.ts';
 import { headings } from '../../ui/headings.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { TableHead } from '../../ui/TableHead.tsx';
 import { CheckInMany } from './CheckInMany.tsx';
 import { DeskTabs } from './DeskTabs.tsx';
 import { DriveFiles } from './DriveFiles.tsx';
@@ -92,17 +93,15 @@ const Checkouts = ({ rows }: { rows: readonly Row[] }) => {
   const command = (row: Row, name: string) => workAddress(row.number, `command=${encodeURIComponent(name)}`);
   return (
     <table className="w-full table-fixed border border-line bg-sheet">
-      <thead className="bg-film-2 text-left">
-        <tr className="border-b border-line">
-          <th className="cap w-[38%] px-3 py-1.5">{wording.document}</th>
-          <th className="cap w-[16%]">{wording.who}</th>
-          <th className="cap w-[15%]">{wording.since}</th>
-          <th className="cap w-[13%]">{wording.expectedBack}</th>
-          <th className="cap w-[18%]">
-            <span className="sr-only">{wording.actions}</span>
-          </th>
-        </tr>
-      </thead>
+      <TableHead
+        headings={[
+          { text: wording.document, className: 'w-[38%]' },
+          { text: wording.who, className: 'w-[16%]' },
+          { text: wording.since, className: 'w-[15%]' },
+          { text: wording.expectedBack, className: 'w-[13%]' },
+          { text: wording.actions, className: 'w-[18%]', hidden: true },
+        ]}
+      />
       <tbody>
         {rows.map((row) => (
           <tr key={row.documentId} className="border-b border-line-2 last:border-0">

@@ -8,6 +8,7 @@ import { ExportMenu, listOf } from '../../ui/ExportMenu.tsx';
 import { count, showDay, showInstantDay } from '../../ui/format.ts';
 import { ReadingCell } from '../../ui/ReadingCell.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { TableHead } from '../../ui/TableHead.tsx';
 import { TabPanel } from '../../ui/TabPanel.tsx';
 import { ReadersDialog } from './commands/ReadersDialog.tsx';
 import { wording } from './wording.ts';
@@ -90,17 +91,10 @@ export const ReadersPanel = ({ page }: { page: DocumentPage }) => {
         <Empty title={wording.noReadingsYet}>{wording.readingsAppearOnceARevisionMay}</Empty>
       ) : (
         <table className="w-full">
-          <thead>
-            <tr className="border-b border-line text-left">
-              {[wording.person, wording.department, wording.rev, wording.state, wording.due, wording.signed].map(
-                (head) => (
-                  <th key={head} className="cap px-3 py-1.5">
-                    {head}
-                  </th>
-                ),
-              )}
-            </tr>
-          </thead>
+          <TableHead
+            className=""
+            headings={[wording.person, wording.department, wording.rev, wording.state, wording.due, wording.signed]}
+          />
           <tbody>
             {data.readers.map((reader) => (
               <tr key={reader.assignmentId} className="border-b border-line-2">

@@ -90,7 +90,6 @@ export const wording = {
   chooseAnotherFile: 'Choose another file',
   clear: 'Clear',
   clearTheBlockersToReleaseIt: 'Clear the blockers to release it.',
-  close: 'Close',
   comesIntoForceOn: (due: string) => `Comes into force on ${due}`,
   commentsComments: (comments: string | number) => `Comments ${comments}`,
   actionsOfVersion: (version: string) => `Actions of version ${version}`,

@@ -10,6 +10,7 @@ import { count, showInstant } from '../../ui/format.ts';
 import { headings } from '../../ui/headings.ts';
 import { Page } from '../../ui/Page.tsx';
 import { Failed, Loading, Refusals } from '../../ui/states.tsx';
+import { TableHead } from '../../ui/TableHead.tsx';
 import { toast } from '../../ui/toast.ts';
 import { wording } from './wording.ts';
 import { STATE_WORDS } from './words.ts';
@@ -70,17 +71,17 @@ export const ImportsPage = () => {
       </div>
       {data.imports.length > 0 && (
         <table className="w-full border border-line bg-sheet">
-          <thead className="bg-film-2 text-left">
-            <tr>
-              <th className="cap px-3 py-1.5">{wording.list}</th>
-              <th className="cap">{wording.prepared}</th>
-              <th className="cap">{wording.lines}</th>
-              <th className="cap">{wording.ready}</th>
-              <th className="cap">{wording.refused}</th>
-              <th className="cap">{wording.imported}</th>
-              <th className="cap">{wording.state}</th>
-            </tr>
-          </thead>
+          <TableHead
+            headings={[
+              wording.list,
+              wording.prepared,
+              wording.lines,
+              wording.ready,
+              wording.refused,
+              wording.imported,
+              wording.state,
+            ]}
+          />
           <tbody>
             {data.imports.map((one) => (
               <tr key={one.id} className="border-t border-line-2">

@@ -5,6 +5,7 @@ import { ask } from '../../app/client.ts';
 import { showInstant } from '../../ui/format.ts';
 import { Page } from '../../ui/Page.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { TableHead } from '../../ui/TableHead.tsx';
 import { wording } from './wording.ts';
 
 /** An item outside, such as a machine or an order: every document that is linked to it. */
@@ -27,15 +28,7 @@ export const ItemPage = () => {
           </p>
           <div className="overflow-x-auto">
             <table className="rows w-full">
-              <thead>
-                <tr>
-                  {wording.itemColumns.map((heading) => (
-                    <th key={heading} className="cap px-2 py-1 text-left">
-                      {heading}
-                    </th>
-                  ))}
-                </tr>
-              </thead>
+              <TableHead headings={wording.itemColumns} className="" cell="px-2 py-1" />
               <tbody>
                 {data.documents.map((one) => (
                   <tr key={one.id} className="border-t border-line-2">

@@ -13,6 +13,7 @@ import { headings } from '../../ui/headings.ts';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { ReasonField } from '../../ui/ReasonField.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { TableHead } from '../../ui/TableHead.tsx';
 import { NO_PLACE, PlaceFields } from './PlaceFields.tsx';
 import { wording } from './wording.ts';
 
@@ -56,15 +57,18 @@ export const Reservations = () => {
             className="relative min-h-0 flex-1 overflow-auto"
           >
             <table className="w-full">
-              <thead>
-                <tr className="border-b border-line text-left">
-                  {[wording.numbers, wording.for, wording.reason, wording.until, wording.open, ''].map((head) => (
-                    <th key={head} className="cap px-4 py-1.5">
-                      {head || <span className="sr-only">{wording.actions}</span>}
-                    </th>
-                  ))}
-                </tr>
-              </thead>
+              <TableHead
+                className=""
+                cell="px-4 py-1.5"
+                headings={[
+                  wording.numbers,
+                  wording.for,
+                  wording.reason,
+                  wording.until,
+                  wording.open,
+                  { text: wording.actions, hidden: true },
+                ]}
+              />
               <tbody>
                 {data.reservations.map((r) => (
                   <tr key={r.id} className="border-b border-line-2 align-top">

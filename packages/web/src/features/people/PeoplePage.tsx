@@ -7,6 +7,7 @@ import { count, showDay } from '../../ui/format.ts';
 import { headings } from '../../ui/headings.ts';
 import { Page } from '../../ui/Page.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { TableHead } from '../../ui/TableHead.tsx';
 import { useInAddress } from '../../ui/useInAddress.ts';
 import { NewPersonDialog } from './NewPersonDialog.tsx';
 import { PersonDialog } from './PersonDialog.tsx';
@@ -78,17 +79,17 @@ export const PeoplePage = () => {
         <Empty title={wording.noPersonOrUnitWithThis} />
       ) : (
         <table className="w-full border-collapse border border-line bg-sheet">
-          <thead>
-            <tr className="border-b border-line text-left">
-              {[wording.name, wording.department, wording.supervisor, wording.rolesAndGroups, wording.since, ''].map(
-                (head) => (
-                  <th key={head} className="cap px-3 py-1.5">
-                    {head}
-                  </th>
-                ),
-              )}
-            </tr>
-          </thead>
+          <TableHead
+            className=""
+            headings={[
+              wording.name,
+              wording.department,
+              wording.supervisor,
+              wording.rolesAndGroups,
+              wording.since,
+              { text: wording.actions, hidden: true },
+            ]}
+          />
           <tbody>
             {data.people.map((row) => (
               <tr key={row.id} className="border-b border-line-2">

@@ -1,5 +1,6 @@
 /** What this feature says: one place to review its words, and to translate them one day. */
 export const wording = {
+  actions: 'Actions',
   seeAs: (name: string) => `See as ${name}`,
   aResetMakesThePasswordInvalid:
     'A reset makes the password invalid; only the person can set a new one. The sign-in name of a deactivated person stays taken.',

@@ -18,7 +18,7 @@ import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
 import { revisionAddress } from '../../ui/addresses.ts';
-import { Dialog } from '../../ui/controls.tsx';
+import { CloseButton, Dialog } from '../../ui/controls.tsx';
 import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { count, showDay } from '../../ui/format.ts';
 import { ReadingCell } from '../../ui/ReadingCell.tsx';
@@ -274,9 +274,7 @@ const OneList = ({
           </li>
         ))}
       </ul>
-      <button type="button" className="btn self-end" onClick={close}>
-        {wording.close}
-      </button>
+      <CloseButton onClose={close} />
     </Dialog>
   );
 };

@@ -8,7 +8,6 @@ export const wording = {
   byDueDateNothingThisWeek: 'By due date. Nothing is due this week; lighter bars are to come.',
   carriedOverTheSignatureUnderThe:
     'Carried over: the signature under the former revision still counts, as the change did not affect it · – not asked of this person',
-  close: 'Close',
   department: 'Department',
   done: 'Done',
   dueDue: (due: string) => `due ${due}`,

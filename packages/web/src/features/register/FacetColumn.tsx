@@ -112,6 +112,11 @@ const Keywords = ({
 
 const termOf = (word: string) => `keyword:"${word}"`;
 
+const pressed = (on: boolean, press: () => void) => ({ type: 'button', 'aria-pressed': on, onClick: press }) as const;
+/** How a line of a facet looks that is on, or that a document is dragged over. */
+const line = (on: boolean, over: boolean) =>
+  `min-h-6 w-full rounded-xs py-0.5 text-left text-[12px] hover:bg-petrol-tint ${on ? 'bg-petrol-tint font-semibold text-petrol' : ''} ${over ? 'outline-2 outline-petrol' : ''}`;
+
 const Keyword = ({
   word,
   documents,
@@ -128,11 +133,9 @@ const Keyword = ({
   const { over, target } = useDocumentDrop(drop && ((ids) => drop(ids, { on: 'keyword', word })));
   return (
     <button
-      type="button"
-      aria-pressed={on}
-      onClick={press}
+      {...pressed(on, press)}
       {...target}
-      className={`grid min-h-6 w-full grid-cols-[minmax(0,1fr)_30px] items-center gap-1.5 rounded-xs px-1 py-0.5 text-left text-[12px] hover:bg-petrol-tint ${on ? 'bg-petrol-tint font-semibold text-petrol' : ''} ${over ? 'outline-2 outline-petrol' : ''}`}
+      className={`grid grid-cols-[minmax(0,1fr)_30px] items-center gap-1.5 px-1 ${line(on, over)}`}
     >
       <span className="truncate">{word}</span>
       <span className="text-right font-mono text-[10.5px] font-medium text-ink-2">{documents}</span>
@@ -210,11 +213,9 @@ const FolderButton = ({
   );
   return (
     <button
-      type="button"
-      aria-pressed={on}
-      onClick={press}
+      {...pressed(on, press)}
       {...target}
-      className={`block min-h-6 w-full truncate rounded-xs py-0.5 pr-1 text-left text-[12px] hover:bg-petrol-tint ${on ? 'bg-petrol-tint font-semibold text-petrol' : ''} ${over ? 'outline-2 outline-petrol' : ''}`}
+      className={`block truncate pr-1 ${line(on, over)}`}
       style={{ paddingLeft: 4 + depth * 12 }}
     >
       {sign}

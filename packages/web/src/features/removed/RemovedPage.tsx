@@ -9,6 +9,7 @@ import { ExportMenu, listOf } from '../../ui/ExportMenu.tsx';
 import { showInstant } from '../../ui/format.ts';
 import { headings } from '../../ui/headings.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { TableHead } from '../../ui/TableHead.tsx';
 import { wording } from './wording.ts';
 
 /** Documents that were removed and that I may restore. */
@@ -38,14 +39,7 @@ export const RemovedPage = () => {
         <Empty title={wording.noRemovedDocuments} />
       ) : (
         <table className="w-full border border-line bg-sheet">
-          <thead className="bg-film-2 text-left">
-            <tr>
-              <th className="cap px-3 py-1.5">{wording.numberAndTitle}</th>
-              <th className="cap">{wording.reason}</th>
-              <th className="cap">{wording.by}</th>
-              <th className="cap">{wording.on}</th>
-            </tr>
-          </thead>
+          <TableHead headings={[wording.numberAndTitle, wording.reason, wording.by, wording.on]} />
           <tbody>
             {data.documents.map((document) => (
               <tr key={document.id} className="border-t border-line-2">

@@ -1,4 +1,5 @@
 import type { FolderGrant } from '@kanonos/contract';
+import { TableHead } from '../../ui/TableHead.tsx';
 import { wording } from './wording.ts';
 
 const grantInWords = (grant: FolderGrant): string =>
@@ -24,13 +25,7 @@ export const GrantList = ({
   );
   return (
     <table className="w-full border border-line bg-sheet">
-      <thead className="bg-film-2 text-left">
-        <tr>
-          <th className="cap px-3 py-1">{wording.who}</th>
-          <th className="cap">{wording.rights}</th>
-          <th className="cap">{wording.setOn}</th>
-        </tr>
-      </thead>
+      <TableHead headings={[wording.who, wording.rights, wording.setOn]} cell="px-3 py-1" />
       <tbody>
         {own.map((grant) => line(grant, place))}
         {above.flatMap(({ folder, grants }) => grants.map((grant) => line(grant, folder)))}

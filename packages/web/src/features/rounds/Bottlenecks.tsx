@@ -10,6 +10,7 @@ import { ExportMenu, listOf } from '../../ui/ExportMenu.tsx';
 import { saidWords, showDay } from '../../ui/format.ts';
 import { Page } from '../../ui/Page.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
+import { TableHead } from '../../ui/TableHead.tsx';
 import { useInAddress } from '../../ui/useInAddress.ts';
 import { wording } from './wording.ts';
 
@@ -166,17 +167,17 @@ const Answers = ({ by, row }: { by: BottleneckGroup; row: Bottleneck }) => {
       <h2 className="pb-1.5">{wording.answersBehind(row.name)}</h2>
       <div className="overflow-x-auto">
         <table className="w-full border border-line bg-sheet">
-          <thead className="bg-film-2 text-left">
-            <tr className="border-b border-line">
-              <th className="cap px-3 py-1.5">{wording.document}</th>
-              <th className="cap px-3">{wording.step}</th>
-              <th className="cap px-3">{wording.person}</th>
-              <th className="cap px-3">{wording.asked}</th>
-              <th className="cap px-3">{wording.answered}</th>
-              <th className="cap px-3 text-right">{wording.workingDays}</th>
-              <th className="cap px-3">{wording.decision}</th>
-            </tr>
-          </thead>
+          <TableHead
+            headings={[
+              wording.document,
+              wording.step,
+              wording.person,
+              wording.asked,
+              wording.answered,
+              { text: wording.workingDays, className: 'text-right' },
+              wording.decision,
+            ]}
+          />
           <tbody>
             {data.rows.map((one) => (
               <tr

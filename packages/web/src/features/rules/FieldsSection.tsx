@@ -5,6 +5,7 @@ import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
 import { Empty } from '../../ui/states.tsx';
+import { TableHead } from '../../ui/TableHead.tsx';
 import { FieldDetail } from './FieldDetail.tsx';
 import { wording } from './wording.ts';
 import { KIND_WORDS, keyFrom, useInWords } from './words.ts';
@@ -36,17 +37,15 @@ export const FieldsSection = ({ rule, edit }: { rule: TypeRule; edit: (change: P
         <Empty title={wording.thisTypeHasNoFieldsBesides}>{wording.addFieldsForWhatYouAlways}</Empty>
       ) : (
         <table className="w-full min-w-[560px] table-fixed border border-line bg-sheet">
-          <thead className="bg-film-2 text-left">
-            <tr className="border-b border-line">
-              <th className="cap w-[34%] px-3 py-1.5">{wording.field}</th>
-              <th className="cap w-[24%]">{wording.kind}</th>
-              <th className="cap w-[14%]">{wording.required}</th>
-              <th className="cap w-[14%]">{wording.level}</th>
-              <th className="cap w-[14%]">
-                <span className="sr-only">{wording.order}</span>
-              </th>
-            </tr>
-          </thead>
+          <TableHead
+            headings={[
+              { text: wording.field, className: 'w-[34%]' },
+              { text: wording.kind, className: 'w-[24%]' },
+              { text: wording.required, className: 'w-[14%]' },
+              { text: wording.level, className: 'w-[14%]' },
+              { text: wording.order, className: 'w-[14%]', hidden: true },
+            ]}
+          />
           {rule.fields.map((field, index) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: a key may be typed anew while its field stays at its place
             <tbody key={index} className="border-b border-line-2 last:border-0">

@@ -1,6 +1,5 @@
 /** What this feature says: one place to review its words, and to translate them one day. */
 export const wording = {
-  close: 'Close',
   tryThisRoute: 'Try this route',
   theTrial: 'the trial',
   nothingIsSigned: 'No step is an approval: nothing is signed, and the document is a draft again after the last step.',

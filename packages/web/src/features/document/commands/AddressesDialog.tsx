@@ -1,6 +1,6 @@
 import type { DocumentPage } from '@kanonos/contract';
 import { useState } from 'react';
-import { Dialog } from '../../../ui/controls.tsx';
+import { CloseButton, Dialog } from '../../../ui/controls.tsx';
 import { lastingAddresses } from '../addresses.ts';
 import { wording } from '../wording.ts';
 
@@ -29,9 +29,7 @@ export const AddressesDialog = ({ page, close }: { page: DocumentPage; close: ()
           </li>
         ))}
       </ul>
-      <button type="button" className="btn self-end" onClick={close}>
-        {wording.close}
-      </button>
+      <CloseButton onClose={close} />
     </Dialog>
   );
 };

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { ask } from '../../../app/client.ts';
 import { useCommand } from '../../../app/useCommand.ts';
-import { Actions, Dialog, TextArea } from '../../../ui/controls.tsx';
+import { CloseButton, Dialog, TextArea } from '../../../ui/controls.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { Failed, Loading } from '../../../ui/states.tsx';
 import { toast } from '../../../ui/toast.ts';
@@ -54,11 +54,7 @@ export const OnDrive = ({ page, close }: { page: DocumentPage; close: () => void
             </Link>
             {wording.whereYouAlsoFindHowTo} <i>{wording.insertMetadataIntoTheFile}</i> {wording.inTheActions}
           </p>
-          <Actions>
-            <button type="button" className="btn" onClick={close}>
-              {wording.close}
-            </button>
-          </Actions>
+          <CloseButton onClose={close} />
         </div>
       )}
     </Dialog>

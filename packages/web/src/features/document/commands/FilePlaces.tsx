@@ -3,8 +3,9 @@ import { useQuery } from '@tanstack/react-query';
 import { Copy } from 'lucide-react';
 import { useState } from 'react';
 import { ask } from '../../../app/client.ts';
-import { Actions, Dialog, Segments } from '../../../ui/controls.tsx';
+import { CloseButton, Dialog, Segments } from '../../../ui/controls.tsx';
 import { Failed, Loading } from '../../../ui/states.tsx';
+import { TableHead } from '../../../ui/TableHead.tsx';
 import { toast } from '../../../ui/toast.ts';
 import { wording } from '../wording.ts';
 
@@ -50,13 +51,15 @@ export const FilePlaces = ({ page, close }: { page: DocumentPage; close: () => v
           </div>
           <div className="max-h-[46vh] overflow-y-auto border border-line">
             <table className="w-full text-left">
-              <thead className="sticky top-0 bg-film-2">
-                <tr className="cap border-b border-line">
-                  <th className="px-2.5 py-1.5">{wording.name}</th>
-                  <th className="px-2.5 py-1.5">{wording.field}</th>
-                  <th className="px-2.5 py-1.5">{wording.nowPart(data.label && wording.revisionData(data.label))}</th>
-                </tr>
-              </thead>
+              <TableHead
+                className="sticky top-0 bg-film-2"
+                cell="px-2.5 py-1.5"
+                headings={[
+                  wording.name,
+                  wording.field,
+                  wording.nowPart(data.label && wording.revisionData(data.label)),
+                ]}
+              />
               <tbody>
                 {data.places.map(({ name, label, value }) => (
                   <tr key={name} className="border-b border-line-2 last:border-0">
@@ -79,11 +82,7 @@ export const FilePlaces = ({ page, close }: { page: DocumentPage; close: () => v
               </tbody>
             </table>
           </div>
-          <Actions>
-            <button type="button" className="btn" onClick={close}>
-              {wording.close}
-            </button>
-          </Actions>
+          <CloseButton onClose={close} />
         </div>
       )}
     </Dialog>

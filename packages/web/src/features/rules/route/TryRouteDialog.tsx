@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { call } from '../../../app/client.ts';
 import { workAddress } from '../../../ui/addresses.ts';
-import { Actions, Dialog } from '../../../ui/controls.tsx';
+import { CloseButton, Dialog } from '../../../ui/controls.tsx';
 import { showDay } from '../../../ui/format.ts';
 import { Loading, Refusals } from '../../../ui/states.tsx';
 import { wording } from '../wording.ts';
@@ -76,11 +76,7 @@ export const TryRouteDialog = ({
   return (
     <Dialog open wide onClose={close} title={wording.tryThisRoute}>
       {error ? <Refusals error={error} /> : data ? <Result trial={data} /> : <Loading what={wording.theTrial} />}
-      <Actions>
-        <button type="button" className="btn" onClick={close}>
-          {wording.close}
-        </button>
-      </Actions>
+      <CloseButton onClose={close} />
     </Dialog>
   );
 };

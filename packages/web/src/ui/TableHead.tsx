@@ -1,0 +1,26 @@
+/** A column's heading; `hidden` is met by screen readers alone, as over a column of buttons. */
+export type Heading = { text: string; className?: string; hidden?: boolean };
+
+/** The head of a table, one cell for each heading, in the order of the columns. */
+export const TableHead = ({
+  headings,
+  className = 'bg-film-2',
+  cell = 'px-3 py-1.5',
+}: {
+  headings: readonly (string | Heading)[];
+  className?: string;
+  cell?: string;
+}) => (
+  <thead className={`text-left ${className}`}>
+    <tr className="border-b border-line">
+      {headings.map((heading) => {
+        const { text, className: own = '', hidden = false } = typeof heading === 'string' ? { text: heading } : heading;
+        return (
+          <th key={text} className={`cap ${cell} ${own}`}>
+            {hidden ? <span className="sr-only">{text}</span> : text}
+          </th>
+        );
+      })}
+    </tr>
+  </thead>
+);
