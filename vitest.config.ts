@@ -30,8 +30,8 @@ export default defineConfig({
         test: {
           name: 'integration',
           include: ['packages/server/src/tests/**/*.test.ts'],
-          testTimeout: 60_000,
-          hookTimeout: 120_000,
+          testTimeout: 180_000,
+          hookTimeout: 240_000,
           // Two cores and one PostgreSQL: more workers only wait for each other.
           maxWorkers: 2,
           sequence: { groupOrder: 1 },

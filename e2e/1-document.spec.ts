@@ -52,7 +52,7 @@ test('checking out reserves it for everyone to see, and checking in makes versio
   await dialog
     .locator('input[type=file]')
     .setInputFiles(text('# Check of the service brake\n\nThe brake holds 1.5 times the load.'));
-  await dialog.getByLabel('Change note for this version').fill('Limit checked');
+  await dialog.getByLabel('Note on this version').fill('Limit checked');
   await dialog.getByRole('button', { name: 'Check in', exact: true }).click();
   await expect(dialog.getByText('The file is identical to version 1')).toBeVisible();
   await dialog

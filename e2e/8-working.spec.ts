@@ -22,7 +22,7 @@ const checkIn = async (page: Page, file: ReturnType<typeof text>, note: string) 
   await page.getByRole('button', { name: 'Check in' }).click();
   const dialog = page.getByRole('dialog');
   await dialog.locator('input[type=file]').first().setInputFiles(file);
-  await dialog.getByLabel('Change note for this version').fill(note);
+  await dialog.getByLabel('Note on this version').fill(note);
   await dialog.getByRole('button', { name: 'Check in', exact: true }).click();
   await expect(page.getByText(/^Version \d+ is checked in\.$/).last()).toBeVisible();
   await expect(dialog).toBeHidden();
@@ -99,7 +99,7 @@ test('two documents that are out are checked in together, each file to the one t
   await page.getByLabel('Changed files').setInputFiles(out.map(({ name }, i) => ({ ...text(`${i + 2} kN`), name })));
   const dialog = page.getByRole('dialog');
   for (const { number, name } of out) await expect(dialog.getByLabel(`Document of ${name}`)).toHaveValue(number);
-  await dialog.getByLabel('Change note for all versions').fill('Limits corrected');
+  await dialog.getByLabel('Note on all versions').fill('Limits corrected');
   await dialog.getByRole('button', { name: 'Check in 2' }).click();
   await expect(dialog.getByText('gets a new version')).toHaveCount(2);
   await dialog.getByRole('button', { name: 'Finish' }).click();

@@ -89,7 +89,7 @@ test('a text is edited in the browser: kept while it is written, checked in as o
   await page.getByRole('button', { name: 'Check in' }).click();
   const dialog = page.getByRole('dialog');
   await expect(dialog.getByText('Saved on the network drive')).toBeVisible();
-  await dialog.getByLabel('Change note for this version').fill('Sand');
+  await dialog.getByLabel('Note on this version').fill('Sand');
   await dialog.getByRole('button', { name: 'Check in', exact: true }).click();
   await expect(dialog).toBeHidden();
   await page.goto(`/d/${number}`);
@@ -198,7 +198,7 @@ test('an old paper is scanned twice: its words are found, and what differs is se
     .locator('input[type=file]')
     .first()
     .setInputFiles(await scan('again.tif', 'Tower 9, 14 March 1998'));
-  await dialog.getByLabel('Change note for this version').fill('Scanned again');
+  await dialog.getByLabel('Note on this version').fill('Scanned again');
   await dialog.getByRole('button', { name: 'Check in', exact: true }).click();
   await expect(page.getByText('Draft, version 2')).toBeVisible();
   await untilRead();

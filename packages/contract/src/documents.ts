@@ -253,6 +253,10 @@ export const DocumentPage = z.object({
   number: z.string(),
   /** What is in force must not be used until further notice; null where it may be. */
   hold: Hold.nullable(),
+  /** Its type makes it a change note: it names affected documents and tasks. */
+  isChangeNote: z.boolean(),
+  /** The change notes that name it, the open ones first. */
+  changeNotes: z.array(z.object({ number: z.string(), title: z.string(), isClosed: z.boolean() })),
   type: TypeRef,
   folder: z.object({ id: Id, name: z.string(), path: z.array(z.string()), area: z.string() }),
   owner: PersonRef,

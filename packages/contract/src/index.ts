@@ -1,5 +1,6 @@
 import { blueprints } from './blueprints.ts';
 import { bulk } from './bulk.ts';
+import { changes } from './changes.ts';
 import { citations } from './citations.ts';
 import { comments } from './comments.ts';
 import { comparison } from './comparison.ts';
@@ -32,6 +33,7 @@ import { viewing } from './viewing.ts';
 
 export * from './blueprints.ts';
 export * from './bulk.ts';
+export * from './changes.ts';
 export * from './citations.ts';
 export * from './comments.ts';
 export * from './common.ts';
@@ -73,6 +75,7 @@ export const api = {
   session,
   people,
   documents,
+  changes,
   citations,
   comments,
   favourites,

@@ -81,9 +81,15 @@ export const lifeEndpoints = {
       uploadId: Id.nullable().default(null),
       toStage: z.number().int().min(0).max(9).optional(),
       label: text(60).nullable().default(null),
+      /** The change note that it is made under. */
+      changeNote: text(240, 1).nullable().default(null),
     }),
     answer: z.object({ label: z.string() }),
     problems: [
+      'change_note_needed',
+      'change_note_not_used',
+      'change_note_closed',
+      'not_a_change_note',
       'revision_in_work',
       'revision_scheduled',
       'withdrawal_planned',

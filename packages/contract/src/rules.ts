@@ -1,4 +1,6 @@
 import {
+  CHANGE_NOTE_DEMANDS,
+  CHANGE_NOTE_USES,
   CONFIDENTIALITIES,
   DRAFT_NUMBERS,
   FIELD_KINDS,
@@ -152,6 +154,9 @@ const policy = {
   head: text(200).default(''),
   foot: text(200).default(''),
   cover: z.boolean().default(false),
+  changeNote: z.enum(CHANGE_NOTE_USES).default('may'),
+  changeNoteDemand: z.enum(CHANGE_NOTE_DEMANDS).default('tasks'),
+  isChangeNote: z.boolean().default(false),
   keeping: z
     .strictObject({ years: whole(1, 200), from: z.enum(['superseded', 'withdrawn']) })
     .nullable()

@@ -8,6 +8,7 @@ import { endpoint } from './endpoint.ts';
 export const DESK_KINDS = [
   'stuck',
   'decide',
+  'task',
   'returned',
   'coming',
   'release',

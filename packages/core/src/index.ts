@@ -6,6 +6,7 @@ export * from './bulk/decideBulk.ts';
 export * from './calendar/typedDay.ts';
 export * from './calendar/workingDays.ts';
 export * from './calendar/zone.ts';
+export * from './changes/changeNote.ts';
 export * from './citations/findCitations.ts';
 export * from './citations/impact.ts';
 export * from './citations/judgeCitation.ts';

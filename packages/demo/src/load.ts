@@ -344,6 +344,7 @@ const begin = async (c: Context, document: DemoDocument, index: number, state: {
       summary: revision.summary,
       uploadId: null,
       label: null,
+      changeNote: null,
     });
     await authoring.checkOut(c.app, author, state.ref, { seen: '*', note: '', expectedBack: null });
     c.clock.now = new Date(c.clock.now.getTime() + 3_600_000);

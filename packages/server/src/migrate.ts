@@ -19,6 +19,7 @@ import * as m0016 from './migrations/0016_mail_server.ts';
 import * as m0017 from './migrations/0017_item_kinds.ts';
 import * as m0018 from './migrations/0018_route_steps.ts';
 import * as m0019 from './migrations/0019_hold.ts';
+import * as m0020 from './migrations/0020_change_notes.ts';
 import { JOB_KINDS, policyOf, QUEUES } from './platform/jobs/queues.ts';
 
 const MIGRATIONS = {
@@ -41,6 +42,7 @@ const MIGRATIONS = {
   '0017_item_kinds': m0017,
   '0018_route_steps': m0018,
   '0019_hold': m0019,
+  '0020_change_notes': m0020,
 };
 const MIGRATION_LOCK = 7_204_100;
 

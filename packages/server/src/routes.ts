@@ -3,6 +3,7 @@ import type { Viewer } from './features/access/index.ts';
 import { authoringRoutes } from './features/authoring/routes.ts';
 import { blueprintsRoutes } from './features/blueprints/routes.ts';
 import { bulkRoutes } from './features/bulk/routes.ts';
+import { changesRoutes } from './features/changes/routes.ts';
 import { citationsRoutes } from './features/citations/routes.ts';
 import { commentsRoutes } from './features/comments/routes.ts';
 import { comparisonRoutes } from './features/comparison/routes.ts';
@@ -41,6 +42,7 @@ const FEATURES: readonly ((app: App, mount: Mount<Viewer>) => void)[] = [
   authoringRoutes,
   blueprintsRoutes,
   bulkRoutes,
+  changesRoutes,
   citationsRoutes,
   commentsRoutes,
   comparisonRoutes,

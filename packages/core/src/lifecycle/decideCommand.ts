@@ -235,6 +235,8 @@ export type PreflightSituation = {
   readersNeeded: boolean;
   readersDefined: boolean;
   recordUnchanged: boolean;
+  /** What of its change note is open, by `changeNoteBlockers`. */
+  changeNote: readonly Refusal[];
 };
 
 /** A line of the preflight: what was checked, whether it prevents the release, and the way to clear it. */
@@ -291,5 +293,6 @@ export const preflight = (situation: PreflightSituation): PreflightLine[] => {
     situation.readersNeeded && !situation.readersDefined ? [refusal('readers_undefined')] : [],
     'define readers',
   );
+  add('change note', [...situation.changeNote], 'change note');
   return lines;
 };

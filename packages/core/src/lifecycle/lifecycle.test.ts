@@ -182,6 +182,7 @@ describe('preflight', () => {
     readersNeeded: true,
     readersDefined: true,
     recordUnchanged: true,
+    changeNote: [],
   };
   test('is clear when nothing prevents it, and lists what was checked', () => {
     const lines = preflight(clear);
@@ -204,6 +205,7 @@ describe('preflight', () => {
       readersDefined: false,
       blockingComments: [{ who: 'Mara Quill', text: 'Table 2 lacks a row' }],
       recordUnchanged: false,
+      changeNote: [],
       checkout: { personName: 'Otto Brandvik', since: 'x' },
     }).filter((line) => line.blocks);
     expect(lines.map((line) => line.refusal?.code)).toEqual([

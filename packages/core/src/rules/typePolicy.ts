@@ -1,3 +1,4 @@
+import type { ChangeNoteDemand, ChangeNoteUse } from '../changes/changeNote.ts';
 import { type Refusal, refusal } from '../result.ts';
 import type { ConditionField } from '../routes/condition.ts';
 import { checkRoute, type RouteDefinition } from '../routes/route.ts';
@@ -34,6 +35,11 @@ export type TypePolicy = {
   head: string;
   foot: string;
   cover: boolean;
+  /** Whether its revisions are made under a change note, and what of that note must be closed before they are released. */
+  changeNote: ChangeNoteUse;
+  changeNoteDemand: ChangeNoteDemand;
+  /** Its documents are change notes: each names the documents that it affects and the tasks that it brings. */
+  isChangeNote: boolean;
   /** How long it is kept after it was superseded or withdrawn (ISO 15489-1). */
   keeping: { years: number; from: 'superseded' | 'withdrawn' } | null;
 };
@@ -49,6 +55,9 @@ export const NO_POLICY: TypePolicy = {
   head: '',
   foot: '',
   cover: false,
+  changeNote: 'may',
+  changeNoteDemand: 'tasks',
+  isChangeNote: false,
   keeping: null,
 };
 

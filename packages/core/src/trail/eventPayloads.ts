@@ -102,12 +102,27 @@ export type EventPayloads = {
   'revision.superseded': { at: string; by: string };
   'revision.release-blocked': { planned: string; blockers: Refusal[] };
   'revision.reopened': { from: string; reason: string };
-  'revision.revised': { from: string; changeKind: string; reason: string; outsideFile: boolean };
+  'revision.revised': {
+    from: string;
+    changeKind: string;
+    reason: string;
+    outsideFile: boolean;
+    /** The number of the change note that it is made under. */
+    changeNote?: string;
+  };
   'revision.abandoned': { reason: string };
   'revision.withdrawn': { at: string; reason: string };
   'revision.reinstated': Signed & { reason: string };
   'withdrawal.planned': { on: string; reason: string };
   'withdrawal.cancelled': { reason: string };
+  'change-note.documents-added': { numbers: string[]; way: string };
+  'change-note.document-changed': { number: string; what: string; noChangeReason: string | null };
+  'change-note.document-removed': { number: string };
+  'change-note.task-added': { n: number; what: string; who: string; dueOn: string | null; before: string };
+  'change-note.task-changed': { n: number; what: string; who: string; dueOn: string | null; before: string };
+  'change-note.task-done': { n: number; what: string; result: string; files: string[] };
+  'change-note.task-dropped': { n: number; what: string; reason: string };
+  'change-note.closed': { result: string };
   'document.put-on-hold': { reason: string; wayOut: string };
   'document.hold-lifted': { reason: string };
   'comment.written': {

@@ -278,7 +278,7 @@ describe('marks in a PDF', () => {
     const { bytes, name } = await annotatedFile(organisation.app, author, file);
     expect(name).toMatch(/\.pdf$/);
     expect((await PDFDocument.load(bytes)).getPage(0).node.Annots()?.size()).toBe(1);
-  }, 60_000);
+  }, 180_000);
 
   test('of another program are read in once, with who made them', async () => {
     const number = await withFile('a.pdf', await pdfOf('Axle'));

@@ -10,7 +10,7 @@ const organisation = withOrganisation();
 let base: string;
 beforeAll(async () => {
   base = await organisation.listen();
-}, 60_000);
+}, 180_000);
 
 const app = () => organisation.app;
 const as = (name: string) => organisation.as(name);

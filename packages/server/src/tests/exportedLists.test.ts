@@ -18,7 +18,7 @@ beforeAll(async () => {
   base = await organisation.listen();
   for (const name of ['author', 'admin', 'reader']) cookies[name] = await cookieOf(base, name);
   for (let i = 0; i < COUNT; i++) await organisation.register('author', { title: `Export ${i}`, text: '# Text' });
-}, 180_000);
+}, 300_000);
 afterAll(() => organisation.close());
 
 const get = (as: string, path: string) => fetch(base + path, { headers: { cookie: cookies[as] ?? '' } });

@@ -13,7 +13,7 @@ beforeAll(async () => {
   for (const name of PEOPLE) {
     cookies[name] = await cookieOf(base, name);
   }
-}, 120_000);
+}, 300_000);
 afterAll(() => organisation.close());
 
 const ask = (
@@ -131,6 +131,13 @@ const bodyFor = (endpoint: Endpoint): Record<string, unknown> => {
     },
     reinstate: { reason: 'x', password: 'x', digest: 'x' },
     setDocumentGrants: { grants: [], tag: 'x', reason: 'x' },
+    addAffectedDocuments: { numbers: ['X'] },
+    changeAffectedDocument: { what: 'x' },
+    addChangeTask: { what: 'x', assigneeId: NOWHERE },
+    changeChangeTask: { what: 'x', assigneeId: NOWHERE },
+    doneChangeTask: { result: 'x' },
+    dropChangeTask: { reason: 'x' },
+    closeChangeNote: { result: 'x' },
     setFavourite: { favourite: true },
     arrangeDesk: { cards: [], hidden: [] },
     orderFavourites: { documentIds: [] },

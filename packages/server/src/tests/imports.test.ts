@@ -304,7 +304,7 @@ test('broken off at random instants it ends the same: every line once, every doc
   expect(new Set(found.map((one) => one.number)).size).toBe(80);
   expect(found.every((one) => one.periods === 1 && one.files === 1)).toBe(true);
   expect((await organisation.verdict()).kind).toBe('intact');
-}, 60_000);
+}, 180_000);
 
 test('two imports of the same numbers at once: each number comes in once, the other import says so by line', async () => {
   await rows(organisation.app.db, `update counters set last = 600 where scope = 'TST-TWO-#'`);

@@ -26,7 +26,7 @@ test('scheduled jobs run, with the rights that the application has', async () =>
   const waited = new Promise<string>((resolve) => setTimeout(() => resolve('nothing came'), 90_000));
   expect(await Promise.race([ticked, waited])).toBe('ticked');
   await jobs.stop();
-}, 120_000);
+}, 300_000);
 
 test('the clock follows its zone while the workers run', async () => {
   const jobs = createJobs(organisation.appUrl, pino({ level: 'silent' }));
@@ -49,7 +49,7 @@ test('the clock follows its zone while the workers run', async () => {
   expect(await zones()).toEqual(['America/Lima']);
   await owner.destroy();
   await jobs.stop();
-}, 120_000);
+}, 300_000);
 
 test('an item is queued once under its key, again while it is worked on, and hides no other', async () => {
   const jobs = createJobs(organisation.appUrl, pino({ level: 'silent' }));
@@ -92,7 +92,7 @@ test('an item is queued once under its key, again while it is worked on, and hid
   expect((await queued('text.scan')).map(({ key }) => key)).toContain('one');
   finish();
   await jobs.stop();
-}, 120_000);
+}, 300_000);
 
 test('every kind of work by the clock is scheduled from its declaration', async () => {
   const jobs = createJobs(organisation.appUrl, pino({ level: 'silent' }));
@@ -105,4 +105,4 @@ test('every kind of work by the clock is scheduled from its declaration', async 
   const declared = JOB_KINDS.flatMap((name) => (QUEUES[name].cron ? [{ name, cron: QUEUES[name].cron }] : []));
   expect(scheduled).toEqual(declared.sort((a, b) => (a.name < b.name ? -1 : 1)));
   await jobs.stop();
-}, 120_000);
+}, 300_000);

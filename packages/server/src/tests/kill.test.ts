@@ -20,7 +20,7 @@ let program: string;
 beforeAll(async () => {
   organisation = await openOrganisation();
   program = await buildServer('kill');
-}, 120_000);
+}, 300_000);
 afterAll(() => organisation.close());
 
 let running: Running | undefined;
@@ -127,7 +127,7 @@ test(`killing the server ${KILLS} times during check-ins and releases loses noth
   );
   expect(counter?.last, 'no gap').toBe(counter?.n);
   expect((await organisation.verdict()).kind).toBe('intact');
-}, 240_000);
+}, 900_000);
 
 test(`killing the server ${KILLS} times during an import and while files arrive ends the same: every line and every file once`, async () => {
   const controller = await organisation.as('controller');
@@ -174,7 +174,7 @@ test(`killing the server ${KILLS} times during an import and while files arrive 
   }
   await startServer(++port, { JOBS: 'here', INTAKE_DIR: intake });
   await expect
-    .poll(async () => (await importDetail(organisation.app, controller, id)).state, { timeout: 60_000, interval: 300 })
+    .poll(async () => (await importDetail(organisation.app, controller, id)).state, { timeout: 240_000, interval: 300 })
     .toBe('done');
   await expect.poll(() => readdirSync(intake).length, { timeout: 20_000 }).toBe(0);
   killServer();
@@ -194,7 +194,7 @@ test(`killing the server ${KILLS} times during an import and while files arrive 
   expect(incomingFiles).toHaveLength(ARRIVING);
   for (const { sha256 } of incomingFiles) expect(await organisation.app.content.has(sha256)).toBe(true);
   expect((await organisation.verdict()).kind).toBe('intact');
-}, 240_000);
+}, 900_000);
 
 test('killing the server while pages are made: they are made after the next start, once each, and nothing of the office program stays', async () => {
   const author = await organisation.as('author');
@@ -223,15 +223,15 @@ test('killing the server while pages are made: they are made after the next star
   }
   await startServer(++port, { JOBS: 'here' });
   await expect
-    .poll(async () => (await states()).map((one) => one.state), { timeout: 90_000, interval: 300 })
+    .poll(async () => (await states()).map((one) => one.state), { timeout: 240_000, interval: 300 })
     .toEqual(hashes.map(() => 'done'));
   killServer();
   const made = await states();
   expect(new Set(made.map((one) => one.tries))).toEqual(new Set([1]));
   for (const { result_sha256 } of made) expect(await organisation.app.content.has(result_sha256 ?? '')).toBe(true);
   const converting = () => spawnSync('pgrep', ['-f', `kanonos-pages-.*--convert-to`]).stdout.toString().trim();
-  await expect.poll(converting, { timeout: 30_000, interval: 500 }).toBe('');
-}, 240_000);
+  await expect.poll(converting, { timeout: 120_000, interval: 500 }).toBe('');
+}, 900_000);
 
 test('two servers that migrate an empty database at once both succeed and make one schema', async () => {
   const { connect } = await import('../platform/db/connect.ts');

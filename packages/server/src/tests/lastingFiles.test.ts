@@ -15,7 +15,7 @@ beforeAll(async () => {
   ({ number } = await organisation.register('author', { text: '# Revision A' }));
   await organisation.toInForce(number);
   await organisation.revise('author', number);
-}, 60_000);
+}, 180_000);
 
 const get = async (as: string, document: string, query = '') => {
   const answer = await fetch(`${base}/api/documents/${encodeURIComponent(document)}/file?as=exact${query}`, {

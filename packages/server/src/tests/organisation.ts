@@ -436,6 +436,7 @@ export const openOrganisation = async (options: Options = {}): Promise<TestOrgan
         summary: '',
         uploadId: null,
         label: null,
+        changeNote: null,
         ...given,
       }),
     page: async (person, ref) => documentPage(app, await as(person), ref, { rev: 'work' }),

@@ -51,6 +51,27 @@ const TABLE: Record<
       revisionRowVersion: 999,
     }),
   },
+  // Neither of the two documents is a change note: whoever has the right is told so.
+  openChangeNotes: { inWork: 'author', inForce: 'author' },
+  changeNote: { inWork: 'read work', inForce: 'read' },
+  proposedForChangeNote: { inWork: 'read work', inForce: 'read' },
+  addAffectedDocuments: { inWork: 'author', inForce: 'author', or: 'release', body: () => ({ numbers: ['X'] }) },
+  changeAffectedDocument: { inWork: 'author', inForce: 'author', or: 'release', body: () => ({ what: 'x' }) },
+  removeAffectedDocument: { inWork: 'author', inForce: 'author', or: 'release' },
+  addChangeTask: {
+    inWork: 'author',
+    inForce: 'author',
+    or: 'release',
+    body: () => ({ what: 'x', assigneeId: NOBODY }),
+  },
+  changeChangeTask: {
+    inWork: 'author',
+    inForce: 'author',
+    or: 'release',
+    body: () => ({ what: 'x', assigneeId: NOBODY }),
+  },
+  dropChangeTask: { inWork: 'author', inForce: 'author', or: 'release', body: () => ({ reason: 'x' }) },
+  closeChangeNote: { inWork: 'author', inForce: 'author', or: 'release', body: () => ({ result: 'x' }) },
   addComment: { inWork: 'comment', inForce: 'comment', body: () => ({ text: 'x', revisionId: NOBODY }) },
   readAnnotations: { inWork: 'comment', inForce: 'comment', body: () => ({ uploadId: NOBODY }) },
   filePlaces: { inWork: 'read work', inForce: 'read' },
@@ -106,6 +127,7 @@ const ELSEWHERE = [
   'reopenComment',
   'assignComment',
   'withdrawComment',
+  'doneChangeTask',
   'remindApprovers',
   'removeDocument',
   'restoreDocument',
@@ -151,7 +173,7 @@ beforeAll(async () => {
   for (const person of Object.values(PERSON)) {
     cookies[person] = await cookieOf(base, person);
   }
-}, 120_000);
+}, 300_000);
 
 /** Grants each kind of person its one right on a document of a folder where nobody has any. */
 const grantLadder = async (documentId: string) => {
@@ -351,7 +373,7 @@ describe.each([
     await makeWaiting(organisation.app, 'small');
     await grantLadder(document.id);
     await rows(organisation.app.db, 'update access_version set n = n + 1');
-  }, 60_000);
+  }, 180_000);
 
   const has = (kind: (typeof KINDS)[number], right: Right) =>
     kind !== 'nothing' && kind !== 'withheld' && hasRight(new Set([kind]), right);

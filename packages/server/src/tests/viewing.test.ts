@@ -79,7 +79,7 @@ describe('pages of office files', () => {
     const again = await filed('copy.rtf', rtf('Slip force of the grip'));
     expect((await pagesOf(organisation.app, await viewer(), again.id)).state).toBe('done');
     expect(await codeOf(pagesOf(organisation.app, await organisation.as('reader'), id))).toBe('not_found');
-  }, 120_000);
+  }, 300_000);
 
   test('several are made in one run, and a bad file among them spoils no other', async () => {
     const ids = [];
@@ -96,7 +96,7 @@ describe('pages of office files', () => {
     for (const id of ids) expect((await pagesOf(organisation.app, await viewer(), id)).state).toBe('done');
     const failed = await pagesOf(organisation.app, await viewer(), bad.id);
     expect(failed.state === 'failed' ? failed.why : 'done').toBeTruthy();
-  }, 180_000);
+  }, 300_000);
 
   test('give older formats their text, which is found, and files that cannot be read none', async () => {
     const { sha256, id } = await filed('old.rtf', rtf('Splice of the haul rope, see THR-PRO-0112'));
@@ -120,7 +120,7 @@ describe('pages of office files', () => {
     await takeText(organisation.app, broken.sha256);
     await makeWaiting(organisation.app, 'pages');
     expect(await states(broken.sha256)).not.toBe('waiting');
-  }, 120_000);
+  }, 300_000);
 
   test('what could not be made is tried again, three times in all, and gives its text when it can be', async () => {
     const { sha256, id } = await filed('later made.rtf', rtf('Torque of the socket bolts'));
@@ -142,7 +142,7 @@ describe('pages of office files', () => {
     await makeWaiting(organisation.app, 'pages');
     expect(await state()).toBe('done');
     expect(await findText(organisation.app, sha256)).toContain('Torque of the socket bolts');
-  }, 120_000);
+  }, 300_000);
 
   test('missing texts are requested again after a standstill, once each', async () => {
     const { sha256 } = await filed('later.rtf', rtf('Later'));
@@ -164,7 +164,7 @@ describe('pages of office files', () => {
     requests.length = 0;
     await resumeTexts({ ...organisation.app, jobs } as typeof organisation.app);
     expect(JSON.stringify(requests)).not.toContain(sha256);
-  }, 120_000);
+  }, 300_000);
 
   test('that were opened before their text was requested give it at once', async () => {
     const { sha256, id } = await filed('looked.rtf', rtf('Clamping force'));
@@ -175,7 +175,7 @@ describe('pages of office files', () => {
     await rows(organisation.app.db, `update contents set text_state = 'waiting' where sha256 = :sha256`, { sha256 });
     await takeText(organisation.app, sha256);
     expect(await findText(organisation.app, sha256)).toContain('Clamping force');
-  }, 120_000);
+  }, 300_000);
 
   test('an OpenDocument text that LibreOffice wrote is read without its pages', async () => {
     const dir = mkdtempSync(join(tmpdir(), 'odt-'));
@@ -193,7 +193,7 @@ describe('pages of office files', () => {
     await takeText(organisation.app, sha256);
     expect(await findText(organisation.app, sha256)).toBe('Slip test of the grip');
     rmSync(dir, { recursive: true, force: true });
-  }, 60_000);
+  }, 180_000);
 
   test('a scan of several pages in a format that browsers do not know is shown as pages in its true size', async () => {
     const tiff = await sharp([await picture('First sheet'), await picture('Second sheet')], {
@@ -222,7 +222,7 @@ describe('pages of office files', () => {
     await makeWaiting(organisation.app, 'pages');
     const failed = await pagesOf(organisation.app, await viewer(), broken.id);
     expect(failed.state === 'failed' && failed.why).toContain('cannot be read as an image');
-  }, 120_000);
+  }, 300_000);
 
   test('a hanging converter is ended with its child processes, and reported', async () => {
     const dir = mkdtempSync(join(tmpdir(), 'hang-'));
@@ -239,7 +239,7 @@ describe('pages of office files', () => {
     // Gone, or waiting for its parent to notice that it has ended.
     const stat = `/proc/${readFileSync(join(dir, 'child'), 'utf8').trim()}/stat`;
     expect(existsSync(stat) ? readFileSync(stat, 'utf8') : ' Z ').toContain(' Z ');
-  }, 30_000);
+  }, 180_000);
 
   test('a converter killed while it works is restarted, and its file is converted', async () => {
     const dir = mkdtempSync(join(tmpdir(), 'killed-'));
@@ -280,7 +280,7 @@ exec soffice "$@"
     await done();
     expect(results).toEqual([{ why: expect.stringContaining('failed on it') }]);
     expect(readFileSync(join(dir, 'tries'), 'utf8')).toBe('\n\n\n');
-  }, 120_000);
+  }, 300_000);
 
   test('fetch nothing from elsewhere', async () => {
     let requests = 0;
@@ -312,7 +312,7 @@ exec soffice "$@"
     await makeWaiting(organisation.app, 'pages');
     server.close();
     expect(requests).toBe(0);
-  }, 120_000);
+  }, 300_000);
 
   test('have a small picture of the first one', async () => {
     const pdf = await PDFDocument.create();
@@ -396,7 +396,7 @@ describe('large files', () => {
     await smallPicture(organisation.app, await viewer(), id);
     await makeWaiting(organisation.app, 'small');
     expect(await smallPicture(organisation.app, await viewer(), id)).toMatchObject({ size: expect.any(Number) });
-  }, 120_000);
+  }, 300_000);
 
   test('a drawing of 200 MB is filed and handed out in parts, is not drawn, and is never held whole in memory', async () => {
     const line = Buffer.from(`${'0\nLINE\n8\n0\n10\n0.0\n20\n0.0\n11\n4480.0\n21\n2240.0\n'.repeat(2000)}`);
@@ -441,7 +441,7 @@ describe('large files', () => {
     clearInterval(watch);
     expect(Buffer.concat(last).toString()).toBe('0\nEOF\n');
     expect(most, `${Math.round(most / 1048576)} MB more`).toBeLessThan(150 * 1024 * 1024);
-  }, 120_000);
+  }, 300_000);
 });
 
 describe('text of scans', () => {
@@ -474,7 +474,7 @@ describe('text of scans', () => {
       expect(scan?.confidence).toBeGreaterThan(60);
       expect(scan?.language).toContain('eng');
     }
-  }, 120_000);
+  }, 300_000);
 });
 
 describe('what is inside', () => {
@@ -511,7 +511,7 @@ describe('what is inside', () => {
       expect([state, sheets[0]?.rows[0], sheets[0]?.rows[1]?.[1]]).toEqual(['done', ['Day', 'Gust km/h'], '71']);
     }
     rmSync(dir, { recursive: true, force: true });
-  }, 120_000);
+  }, 300_000);
 
   test('sheets show their values, and the stored results of formulas', async () => {
     const book = new ExcelJS.Workbook();

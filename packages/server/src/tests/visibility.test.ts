@@ -84,7 +84,7 @@ beforeAll(async () => {
       revisions: files.map((file) => ({ id: file.revision_id, state: file.state, fileId: file.file_id })),
     });
   }
-}, 120_000);
+}, 300_000);
 afterAll(async () => {
   await owner.destroy();
   await organisation.close();
@@ -315,4 +315,4 @@ test('every surface shows a person what the rule of the core allows', async () =
     }),
     { numRuns: 4, seed: 20261128, endOnFailure: true },
   );
-}, 240_000);
+}, 900_000);

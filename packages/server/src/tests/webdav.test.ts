@@ -479,4 +479,4 @@ test('cadaver walks check-out, saving and check-in', async () => {
   expect(await versions(number)).toHaveLength(2);
   expect((await send('author2', 'GET', path)).text).toBe('words from a desk program');
   rmSync(dir, { recursive: true });
-}, 90_000);
+}, 180_000);

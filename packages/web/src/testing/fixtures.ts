@@ -29,6 +29,8 @@ export const documentPage = (changes: Partial<DocumentPage> = {}): DocumentPage 
   return {
     id: ID(1),
     hold: null,
+    isChangeNote: false,
+    changeNotes: [],
     number: 'THR-PRO-0118',
     type: { id: ID(2), code: 'PRO', name: 'Procedure' },
     folder: { id: ID(3), name: 'Grips', path: ['Carriers', 'Grips'], area: 'Carriers' },

@@ -29,9 +29,10 @@ export const addSupportingFile = async (
   { document }: Pick<Opened, 'document'>,
   revision: { id: string; label: string },
   file: { sha256: string; name: string; note: string; byId: string },
-): Promise<void> => {
+): Promise<string> => {
+  const id = newId();
   await insertSupportingFile(work.trx, {
-    id: newId(),
+    id,
     documentId: document.id,
     revisionId: revision.id,
     now: work.now,
@@ -42,6 +43,7 @@ export const addSupportingFile = async (
     subject: subjectOf(document, revision),
     payload: { name: file.name, sha256: file.sha256, note: file.note },
   });
+  return id;
 };
 
 /** A saved file lost by a take-over is kept beside the versions, under its author's name. */

@@ -1,2 +1,2 @@
 // What other features may use of this one.
-export { citeWaiting } from './service.ts';
+export { citationsOf, citeWaiting } from './service.ts';

@@ -1,6 +1,7 @@
 import type { DeskRow, SubmittedRow } from '@kanonos/contract';
 import { addDays, dayInWords, dayOf, daysBetween, readingMinutes, shownState } from '@kanonos/core';
 import { documentAddress, workAddress } from '../../platform/addresses.ts';
+import type { listTasksOf } from '../changes/index.ts';
 import type { listMine } from '../reading/index.ts';
 import { markOf } from '../revisions/index.ts';
 import type { dueReminders } from './reminders.ts';
@@ -42,6 +43,21 @@ export const decisionRow = (d: RowOf<typeof store.listDecisions>, day: string): 
   ]
     .filter(Boolean)
     .join(' · '),
+});
+
+/** A task of a change note that is given to this person. */
+export const taskRow = (task: RowOf<typeof listTasksOf>, day: string): DeskRow => ({
+  kind: 'task',
+  id: task.id,
+  ...waitingUntil(task.due_on, day),
+  documentId: task.note_id,
+  number: task.number,
+  title: task.title,
+  label: task.label,
+  action: 'Open',
+  link: documentAddress(task.number, 'tab=change'),
+  primary: false,
+  detail: task.what,
 });
 
 /** A draft of one's own: not submitted yet, returned, recalled, or checked out. */

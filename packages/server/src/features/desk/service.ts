@@ -21,6 +21,7 @@ import {
   toPlace,
   type Viewer,
 } from '../access/index.ts';
+import { listTasksOf } from '../changes/index.ts';
 import { favouritesOf } from '../favourites/index.ts';
 import { countIncomingFiles } from '../intake/index.ts';
 import { listMine } from '../reading/index.ts';
@@ -37,6 +38,7 @@ import {
   reminderRow,
   reviewRow,
   stuckRow,
+  taskRow,
   unfinishedRow,
   waitingRow,
 } from './rows.ts';
@@ -70,6 +72,7 @@ const rowsFor = async (
   const rows: DeskRow[] = [
     ...stuck.map((row) => stuckRow(row, day, workingDaysBetween(dayOf(row.since, zone), day, calendar))),
     ...(await store.listDecisions(app.db, { personId: viewer.id, day, hidden })).map((row) => decisionRow(row, day)),
+    ...(await listTasksOf(app.db, viewer.id)).map((row) => taskRow(row, day)),
     ...(await store.listToFinish(app.db, { personId: viewer.id, hidden })).map((row) => unfinishedRow(row, day, zone)),
     ...(await toRelease(app, viewer, scope)).map((row) => releaseRow(row, day)),
     ...(incoming > 0 ? [arrivedRow(incoming)] : []),

@@ -3,12 +3,12 @@ export { ensureActive, ensureSharing } from './aboutRules.ts';
 export { differsInMetadataOnly, shownCopy } from './copies.ts';
 export { storedName } from './fileNames.ts';
 export { filledFile, handedOutFiles, handOut, metadataInNames, openFile, rightToRead, toVersions } from './files.ts';
-export { joinLifecycle } from './lifecycle.ts';
+export { joinLifecycle, lifecycle } from './lifecycle.ts';
 export { matchNames } from './matching.ts';
 export { filesAfter, namedByRule, renameByRule, sameFiles } from './nextFiles.ts';
 export { ensureMayStandUnder, findParent, relativesOf } from './parents.ts';
 export { COMMON_PLACES, placedValues } from './placed.ts';
-export { assertCommand, openForCommand, runCommand, taggedState, workOf } from './runCommand.ts';
+export { applyWhatIsDue, assertCommand, openForCommand, runCommand, taggedState, workOf } from './runCommand.ts';
 export {
   allMetadata,
   ensureDocumentRight,

@@ -84,7 +84,8 @@ export const taggedState = ({ document, work, inForce, checkout }: Opened): Tagg
   removed: document.removed_at !== null,
 });
 
-const applyWhatIsDue = async (app: App, ref: string): Promise<void> => {
+/** Does what time has to do with a document, in a transaction of its own. */
+export const applyWhatIsDue = async (app: App, ref: string): Promise<void> => {
   const day = dayOf(app.clock(), (await app.organisation()).zone);
   const document = await findDocument(app.db, ref);
   if (!document || !(await lifecycle().isDue(app.db, document.id, day))) return;

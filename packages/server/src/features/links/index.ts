@@ -1,2 +1,2 @@
 // What other features may use of this one.
-export { addLink, linkNames } from './service.ts';
+export { addLink, linkNames, linksOf } from './service.ts';

@@ -19,6 +19,7 @@ import { parse } from '../../platform/parsing/index.ts';
 import { refused } from '../../platform/refused.ts';
 import { forbiddenBy, type Viewer } from '../access/index.ts';
 import { findWorkingCopy, listRemovedVersions, listSupportingFiles } from '../authoring/index.ts';
+import { notesOn } from '../changes/index.ts';
 import { countComments } from '../comments/index.ts';
 import { findText } from '../content/index.ts';
 import {
@@ -135,6 +136,8 @@ const aboutOf = async (app: App, viewer: Viewer, opened: Opened, day: string) =>
     location: document.location,
     sites: (await unitsByCodes(app.db, 'site', document.sites)).map(({ code, name }) => ({ code, name })),
     shortcuts: await shortcutsOf(app.db, viewer, document.id),
+    isChangeNote: policy.isChangeNote,
+    changeNotes: await notesOn(app, viewer, document.id, day),
     ...(await relativesOf(app.db, viewer, document, day)),
     sharing: {
       code: document.sharing,

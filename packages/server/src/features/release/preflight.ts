@@ -4,6 +4,7 @@ import type { App } from '../../platform/app.ts';
 import type { Finding } from '../../platform/content/integrity.ts';
 import type { Trx } from '../../platform/db/connect.ts';
 import { ensureRight, type Viewer } from '../access/index.ts';
+import { blockersOfNote } from '../changes/index.ts';
 import { openBlocking } from '../comments/index.ts';
 import type { DocumentRow } from '../documents/index.ts';
 import { allMetadata, type Opened, openDocument, workOf } from '../documents/index.ts';
@@ -55,6 +56,7 @@ export const preflightOf = async (
     blockingComments: await openBlocking(trx, revision.id),
     readersNeeded: type.readers_needed,
     readersDefined: await hasReaders(trx, document.id),
+    changeNote: await blockersOfNote(trx, type, revision),
     recordUnchanged: !walked || (record !== undefined && record.text === recordTextOf(document, revision, files)),
   });
 };

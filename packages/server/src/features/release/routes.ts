@@ -6,6 +6,7 @@ import { liftHold, putOnHold } from './hold.ts';
 import { preflightFor } from './preflight.ts';
 import { abandon, revise } from './revise.ts';
 import { moveDay, release, reopen } from './service.ts';
+import { releaseSet, reviseSet } from './sets.ts';
 import { cancelWithdrawal, reinstate, reinstatementFor, withdraw } from './withdraw.ts';
 
 export const releaseRoutes = (app: App, mount: Mount<Viewer>): void => {
@@ -24,6 +25,8 @@ export const releaseRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(d.cancelWithdrawal, ({ viewer, params, body }) =>
     done(cancelWithdrawal(app, viewer, params.document, { reason: body.reason, seen: '*' })),
   );
+  mount(api.changes.reviseSet, ({ viewer, body }) => reviseSet(app, viewer, body));
+  mount(api.changes.releaseSet, ({ viewer, body }) => releaseSet(app, viewer, body));
   mount(d.reinstatement, ({ viewer, params }) => reinstatementFor(app, viewer, params.document));
   mount(d.reinstate, ({ viewer, params, body }) => done(reinstate(app, viewer, params.document, body)));
 };

@@ -67,7 +67,19 @@ export type OrganisationDescription = {
     reviewMonths?: number;
     releaseWithoutRoute?: boolean;
     policy?: Partial<
-      Pick<TypeRule, 'followsNamingRule' | 'origin' | 'sharing' | 'head' | 'foot' | 'cover' | 'keeping'>
+      Pick<
+        TypeRule,
+        | 'followsNamingRule'
+        | 'origin'
+        | 'sharing'
+        | 'head'
+        | 'foot'
+        | 'cover'
+        | 'keeping'
+        | 'changeNote'
+        | 'changeNoteDemand'
+        | 'isChangeNote'
+      >
     >;
   }[];
   grants: { folder: string; subject: { unit: string } | 'all'; rights: Right[] }[];

@@ -65,6 +65,9 @@ const columnsOf = (rule: TypeRule) => ({
     foot: rule.foot,
     cover: rule.cover,
     keeping: rule.keeping,
+    changeNote: rule.changeNote,
+    changeNoteDemand: rule.changeNoteDemand,
+    isChangeNote: rule.isChangeNote,
   }),
 });
 

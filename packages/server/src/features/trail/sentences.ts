@@ -76,11 +76,24 @@ const SENTENCES: { [K in EventKind]: (p: EventPayloads[K], subject: Event['subje
   'revision.superseded': (p, s) => `superseded ${s.revision?.label || 'it'} by ${p.by}`,
   'revision.release-blocked': (p) => `blocked the release on ${day(p.planned)}: ${sentences(p.blockers)}`,
   'revision.reopened': (p) => `returned it from ${p.from} to draft`,
-  'revision.revised': (p, s) => `started revision ${s.revision?.label ?? ''} from ${p.from} (${p.changeKind})`,
+  'revision.revised': (p, s) =>
+    `started revision ${s.revision?.label ?? ''} from ${p.from} (${p.changeKind})${p.changeNote ? ` under ${p.changeNote}` : ''}`,
   'revision.abandoned': () => 'abandoned the draft',
   'revision.withdrawn': () => 'withdrew it',
   'revision.reinstated': () => 'reinstated it',
   'withdrawal.planned': (p) => `planned its withdrawal for ${day(p.on)}`,
+  'change-note.documents-added': (p) => `named as affected: ${p.numbers.join(', ')}`,
+  'change-note.document-changed': (p) =>
+    p.noChangeReason === null
+      ? `said what changes in ${p.number}${p.what ? `: ${p.what}` : ''}`
+      : `said that ${p.number} needs no change: ${p.noChangeReason}`,
+  'change-note.document-removed': (p) => `took ${p.number} off the affected documents`,
+  'change-note.task-added': (p) => `gave task ${p.n} to ${p.who}: ${p.what}`,
+  'change-note.task-changed': (p) =>
+    `changed task ${p.n}: ${p.what}, for ${p.who}${p.dueOn ? ` by ${day(p.dueOn)}` : ''}`,
+  'change-note.task-done': (p) => `did task ${p.n}${p.result ? `: ${p.result}` : ''}`,
+  'change-note.task-dropped': (p) => `dropped task ${p.n}`,
+  'change-note.closed': () => 'closed the change note',
   'document.put-on-hold': (p) => `put it on hold${p.wayOut ? `; until then: ${p.wayOut}` : ''}`,
   'document.hold-lifted': () => 'lifted the hold',
   'withdrawal.cancelled': () => 'cancelled the planned withdrawal',

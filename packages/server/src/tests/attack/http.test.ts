@@ -162,7 +162,7 @@ describe('26: bodies held open', () => {
     expect(await drip('application/json', 'x'.repeat(50), 100, 15)).toContain('408');
     listening.closeAllConnections();
     listening.close();
-  }, 30_000);
+  }, 180_000);
 
   test('an address holds at most so many connections', async () => {
     const server = createHttp(organisation.app).listen(0, '127.0.0.1');

@@ -128,7 +128,7 @@ describe('19 and 22: texts are taken out in a process of their own', () => {
     expect(String((large as PromiseRejectedResult).reason)).toContain('memory');
     expect(next).toMatchObject({ status: 'fulfilled' });
     expect((next as PromiseFulfilledResult<string>).value).toContain('Words');
-  }, 120_000);
+  }, 300_000);
 });
 
 describe('23: Markdown', () => {

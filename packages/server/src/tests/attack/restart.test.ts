@@ -14,7 +14,7 @@ import { buildServer, type Running, runServer } from '../program.ts';
 let program: string;
 beforeAll(async () => {
   program = await buildServer('restart');
-}, 120_000);
+}, 300_000);
 
 describe('24: a restart of PostgreSQL', () => {
   const dir = mkdtempSync(join(tmpdir(), 'kanonos-cluster-'));
@@ -29,7 +29,7 @@ describe('24: a restart of PostgreSQL', () => {
     process.env.KANONOS_TEST_APP_PASSWORD = cluster.app;
     organisation = await openOrganisation();
     server = await runServer(program, organisation, port, { JOBS: 'here' });
-  }, 120_000);
+  }, 300_000);
   afterAll(async () => {
     server?.kill();
     await organisation.close().catch(() => {});
@@ -103,7 +103,7 @@ describe('24: a restart of PostgreSQL', () => {
       expect(server?.process.signalCode).toBeNull();
       expect(await fileText(`words ${how} ${performance.now()}`)).toBe('done');
     },
-    180_000,
+    600_000,
   );
 });
 
@@ -112,7 +112,7 @@ describe('39: the server is killed while a program saves without a lock', () => 
   let server: Running | undefined;
   beforeAll(async () => {
     organisation = await openOrganisation();
-  }, 120_000);
+  }, 300_000);
   afterAll(async () => {
     server?.kill();
     await organisation.close();
@@ -159,5 +159,5 @@ describe('39: the server is killed while a program saves without a lock', () => 
     // The next one saves as if nothing had been.
     const put = await fetch(`${server.base}${href}`, { method: 'PUT', headers: { authorization }, body: '# at last' });
     expect(put.status).toBe(204);
-  }, 240_000);
+  }, 900_000);
 });

@@ -27,7 +27,7 @@ beforeAll(async () => {
   );
   for (const name of ['outsider', 'reader', 'stranger', 'reader2', 'controller', 'reviewer', 'author'])
     cookies[name] = await cookieOf(base, name);
-}, 120_000);
+}, 300_000);
 
 const get = async (as: string, path: string) => {
   const answer = await fetch(base + path, { headers: { cookie: cookies[as] ?? '' } });
@@ -112,7 +112,7 @@ describe('13: rights before the cap', () => {
       ).hits.map((hit) => hit.number),
     ).toEqual(['TST-MASS-4321']);
     await rows(organisation.app.db, `update documents set removed_at = now() where number like 'TST-MASS-%'`);
-  }, 240_000);
+  }, 900_000);
 });
 
 describe('5: releases and check-outs on the Desk', () => {

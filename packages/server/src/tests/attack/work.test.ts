@@ -70,7 +70,7 @@ describe('8: jobs', () => {
     );
     expect(owner?.n).toBe(3);
     await jobs.stop();
-  }, 90_000);
+  }, 180_000);
 });
 
 describe('9: one poisoned document', () => {
@@ -192,7 +192,7 @@ describe('10: the office program', () => {
         sha256: upload.sha256,
       }),
     ).toEqual({ state: 'done' });
-  }, 60_000);
+  }, 180_000);
 });
 
 describe('11: reminders', () => {
@@ -208,7 +208,7 @@ describe('11: reminders', () => {
     expect(await sendReminders(organisation.app)).toBe(1200);
     expect(await sendReminders(organisation.app)).toBe(0);
     await rows(organisation.app.db, `update documents set removed_at = now() where number like 'TST-REM-%'`);
-  }, 60_000);
+  }, 180_000);
 });
 
 describe('15: readings for many', () => {

@@ -122,7 +122,7 @@ export const CheckInMany = ({
         ))}
       </ul>
       {twice && <p className="text-vermilion">{wording.twoFilesAreAssignedToAssign(twice.number)}</p>}
-      <TextField label={wording.changeNoteForAllVersions} required value={note} onChange={setNote} />
+      <TextField label={wording.noteOnAllVersions} required value={note} onChange={setNote} />
       <Actions>
         <button type="button" className="btn" onClick={close}>
           {left === 0 ? wording.finish : wording.leave}

@@ -28,6 +28,7 @@ type Group = { kind: DeskRow['kind']; about: (rows: DeskRow[], desk: Desk) => st
 const GROUPS: Group[] = [
   { kind: 'stuck', about: () => wording.roundsThatWillMissTheirDay },
   { kind: 'decide', about: () => wording.reviewAndApprovalStepsAssignedTo },
+  { kind: 'task', about: () => wording.tasksOfChangeNotesForYou },
   { kind: 'returned', about: () => wording.rejectedWithAComment },
   { kind: 'coming', about: blockedWords },
   { kind: 'release', about: () => wording.approvedOrScheduledForDocumentControl },

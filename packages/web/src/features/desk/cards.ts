@@ -5,6 +5,7 @@ import { wording } from './wording.ts';
 export const CARD_NAMES: Record<DeskCard, string> = {
   stuck: wording.stuck,
   decide: wording.decide,
+  task: wording.tasks,
   returned: wording.returned,
   coming: wording.comesIntoForceThisWeek,
   release: wording.release,

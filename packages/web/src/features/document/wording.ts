@@ -72,7 +72,7 @@ export const wording = {
   cancelWithdrawal: 'Cancel withdrawal',
   change: 'Change',
   changeKind: 'Change kind',
-  changeNoteForThisVersion: 'Change note for this version',
+  noteOnThisVersion: 'Note on this version',
   changedFrom: (from: string) => `Changed from ${from}`,
   checkIn: (number: string) => `Check in ${number}`,
   checkIn2: 'Check in',

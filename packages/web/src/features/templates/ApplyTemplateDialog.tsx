@@ -103,7 +103,7 @@ export const ApplyTemplateDialog = ({ template, close }: { template: Template; c
               </li>
             ))}
           </ul>
-          <TextArea label={wording.changeNoteForTheseVersions} required rows={2} value={note} onChange={setNote} />
+          <TextArea label={wording.noteOnTheseVersions} required rows={2} value={note} onChange={setNote} />
         </>
       )}
     </FormDialog>

@@ -92,7 +92,7 @@ describe('bringing a template onto drafts', () => {
       },
     });
     await user.click(await screen.findByRole('checkbox', { name: 'All 2 drafts' }));
-    expect(screen.getByLabelText<HTMLTextAreaElement>('Change note for these versions').value).toMatch(/edition 3/i);
+    expect(screen.getByLabelText<HTMLTextAreaElement>('Note on these versions').value).toMatch(/edition 3/i);
     await user.click(screen.getByRole('button', { name: /2/ }));
     expect(await screen.findByText('It is checked out.')).toBeTruthy();
     expect(lastSent()?.body).toMatchObject({ ids: ['d1', 'd2'] });

@@ -8,7 +8,7 @@ export const wording = {
   back: 'Back',
   cancel: 'Cancel',
   change: 'Change',
-  changeNoteForTheseVersions: 'Change note for these versions',
+  noteOnTheseVersions: 'Note on these versions',
   chooseAType: 'Choose a type',
   close: 'Close',
   createNewVersions: (size: string | number) => `Create ${size} new versions`,

@@ -205,7 +205,7 @@ const CheckIn = ({ page, close }: { page: DocumentPage; close: () => void }) => 
       {upload && main && upload.name !== main.name && !page.followsNamingRule.holds && (
         <StoredName main={main} uploaded={upload.name} name={name} onChange={setName} />
       )}
-      <TextArea label={wording.changeNoteForThisVersion} required rows={2} value={note} onChange={setNote} />
+      <TextArea label={wording.noteOnThisVersion} required rows={2} value={note} onChange={setNote} />
       {page.hasRoute && page.revision.state === 'draft' && (
         <Tick checked={submitForReview} onChange={setSubmitForReview}>
           {wording.thenSubmitItForReview}

@@ -113,7 +113,7 @@ const ReplaceContent = ({ page, close }: Props) => {
       onClose={close}
     >
       <DocumentPicker label={wording.from} value={from} onChange={setFrom} />
-      <TextArea label={wording.changeNoteForThisVersion} required rows={2} value={note} onChange={setNote} />
+      <TextArea label={wording.noteOnThisVersion} required rows={2} value={note} onChange={setNote} />
     </FormDialog>
   );
 };

@@ -93,7 +93,7 @@ describe('checking in', () => {
     const { user } = dialog('check in', { ...arrived, [of(api.documents.checkIn)]: { version: 3 } });
     await user.upload(screen.getByLabelText('The changed file'), changedFile());
     expect(await screen.findByText('grip-overhaul-new.docx')).toBeTruthy();
-    await user.type(screen.getByLabelText('Change note for this version'), 'Limit raised to 14 kN');
+    await user.type(screen.getByLabelText('Note on this version'), 'Limit raised to 14 kN');
     await user.click(screen.getByRole('button', { name: 'Check in' }));
     expect(lastSent()?.body).toMatchObject({
       seen: 'seen-1',
@@ -112,7 +112,7 @@ describe('checking in', () => {
     await user.upload(screen.getByLabelText('The changed file'), changedFile());
     expect((await screen.findByLabelText<HTMLInputElement>('Stored name')).value).toBe('grip-overhaul-new.docx');
     await user.click(screen.getByRole('button', { name: 'grip-overhaul.docx' }));
-    await user.type(screen.getByLabelText('Change note for this version'), 'Limits');
+    await user.type(screen.getByLabelText('Note on this version'), 'Limits');
     await user.click(screen.getByRole('button', { name: 'Check in' }));
     expect(lastSent()?.body).toMatchObject({ name: 'grip-overhaul.docx' });
   });
@@ -137,7 +137,7 @@ describe('checking in', () => {
     const differences = await screen.findByRole('group', { name: 'Differences found in the file' });
     expect(within(differences).getAllByRole('checkbox')).toHaveLength(2);
     await user.click(within(differences).getByRole('checkbox', { name: /^Title/ }));
-    await user.type(screen.getByLabelText('Change note for this version'), 'Limits');
+    await user.type(screen.getByLabelText('Note on this version'), 'Limits');
     await user.click(screen.getByRole('button', { name: 'Check in' }));
     expect(lastSent()?.body).toMatchObject({
       title: 'Grip overhaul and slip-force test',
@@ -154,7 +154,7 @@ describe('checking in', () => {
           : refusedWith(409, 'same_content', 'The file has the same content as version 2.'),
     });
     await user.upload(screen.getByLabelText('The changed file'), changedFile());
-    await user.type(screen.getByLabelText('Change note for this version'), 'Scanned again');
+    await user.type(screen.getByLabelText('Note on this version'), 'Scanned again');
     expect(screen.queryByRole('button', { name: 'Check in unchanged content' })).toBeNull();
     await user.click(screen.getByRole('button', { name: 'Check in' }));
     await user.click(await screen.findByRole('button', { name: 'Check in unchanged content' }));
@@ -169,7 +169,7 @@ describe('checking in', () => {
     const { user } = dialog('check in', { ...arrived, [of(api.documents.checkIn)]: { version: 3 } }, plates);
     expect(screen.getByText('The other originals (1)')).toBeTruthy();
     await user.upload(screen.getByLabelText('The changed file'), changedFile());
-    await user.type(screen.getByLabelText('Change note for this version'), 'Limits');
+    await user.type(screen.getByLabelText('Note on this version'), 'Limits');
     await user.click(screen.getByRole('button', { name: 'Check in' }));
     expect(lastSent()?.body).toMatchObject({ more: [{ keep: 'f2', sheet: 2 }] });
   });
