@@ -1,4 +1,5 @@
 export { type LegacyImport, legacyImport, zipOf } from './legacyImport.ts';
-export { DEMO_PASSWORD, loadDemo } from './load.ts';
+export { DEMO_PASSWORD } from './context.ts';
+export { loadDemo } from './load.ts';
 export { tarnholt } from './organisation.ts';
 export { PEOPLE } from './people.ts';

@@ -32,6 +32,8 @@ import {
   viewerOf,
 } from '@kanonos/server';
 import { BLUEPRINTS } from './blueprints.ts';
+import { planChangeNotes } from './changeNotes.ts';
+import { type Clock, type Context, DEMO_PASSWORD, decideNext, idOf, upload } from './context.ts';
 import { type DemoDocument, type DemoRevision, DOCUMENTS } from './documents.ts';
 import { INSTRUCTION_DOCUMENTS } from './instructions.ts';
 import { legacyImport, zipOf } from './legacyImport.ts';
@@ -40,13 +42,10 @@ import { layLinks, markTheDrawing } from './marks.ts';
 import { olderRegister } from './olderRegister.ts';
 import { tarnholt } from './organisation.ts';
 import { PEOPLE } from './people.ts';
-import type { DemoFile } from './text/fileOf.ts';
 import { layIncomingFiles, registerWider, seedTemplates } from './wider.ts';
 
-export const DEMO_PASSWORD = 'ropeway-demo';
 const HISTORY_DAYS = 1400;
 
-type Clock = { now: Date };
 type Step = { at: number; run: () => Promise<void> };
 
 /**
@@ -97,6 +96,7 @@ export const loadDemo = async (app: App, clock: Clock, today: Date): Promise<{ d
   takeOverOlderRegister(context);
   importLegacyDocuments(context);
   drawBlueprints(context);
+  planChangeNotes(context);
   let n = 0;
   while (steps.length) {
     steps.sort((a, b) => a.at - b.at);
@@ -229,12 +229,6 @@ const importLegacyDocuments = (context: Context) =>
     await sendList(context, await context.as('ines.varga'), list, { typeCode: 'RPT', firstIsNumber: true });
   });
 
-const idOf = (ids: Map<string, string>, name: string): string => {
-  const id = ids.get(name);
-  if (!id) throw new Error(`the demo names ${name}, who is not in it`);
-  return id;
-};
-
 const enterPeople = async (
   app: App,
   clock: Clock,
@@ -281,28 +275,8 @@ const enterPeople = async (
   return ids;
 };
 
-type Context = {
-  app: App;
-  fileOf: (document: DemoDocument, revision: number) => Promise<DemoFile>;
-  clock: Clock;
-  add: (when: number, run: () => Promise<void>) => void;
-  as: (name: string) => Promise<Viewer>;
-  at: (daysAgo: number, minute?: number) => number;
-  ids: Map<string, string>;
-  units: Map<string, string>;
-  folders: Map<string, string>;
-  types: Map<string, string>;
-  day: string;
-};
-
 /** A figure from 0 to 99 that is always the same for the same text. */
 const chance = (text: string): number => [...text].reduce((sum, c) => (sum * 31 + c.charCodeAt(0)) % 9973, 7) % 100;
-
-const upload = async (c: Context, viewer: Viewer, file: DemoFile): Promise<string> => {
-  const taken = await takeUpload(c.app, viewer, file.name, Readable.from(file.bytes));
-  await takeText(c.app, taken.sha256);
-  return taken.id;
-};
 
 /** Lays all steps of a document on the line of time. */
 const layOut = (c: Context, document: DemoDocument, index: number): void => {
@@ -404,35 +378,6 @@ const submitForReview = async (c: Context, document: DemoDocument, ref: string) 
     seen: '*',
     message: 'Please look at the limits and the references.',
     chosen,
-  });
-};
-
-/** The next open decision of a document is made by its assignee. */
-const decideNext = async (c: Context, ref: string, decision: 'positive' | 'reject', words = '', who?: string) => {
-  const view = await page.documentPage(c.app, await c.as('ines.varga'), ref, { rev: 'work' });
-  const step = view.rounds[0]?.steps.find((s) => s.state === 'open');
-  const assignment = step?.assignments.find((a) => a.state === 'open' && (!who || a.person.id === idOf(c.ids, who)));
-  if (!step || !assignment) throw new Error(`${ref}: nobody is asked`);
-  const [name] = [...c.ids].find(([, id]) => id === assignment.person.id) ?? [''];
-  const viewer = await c.as(name);
-  const version = view.revision.versions;
-  for (const { id: fileId } of view.versions[0]?.files ?? [])
-    await recordUsage(c.app, {
-      personId: viewer.id,
-      documentId: view.id,
-      revisionId: view.revision.id,
-      version,
-      fileId,
-      action: 'opened',
-    });
-  const positive = step.kind === 'approval' ? 'approve' : words ? 'with comments' : 'no objection';
-  await rounds.decide(c.app, viewer, assignment.id, {
-    decision: decision === 'reject' ? 'reject' : positive,
-    comment: words,
-    name,
-    password: DEMO_PASSWORD,
-    digest: view.rounds[0]?.digest ?? null,
-    version,
   });
 };
 

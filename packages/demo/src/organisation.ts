@@ -117,6 +117,7 @@ export const tarnholt = (year: number, demoPassword: string | null): Organisatio
     { key: '6', parent: null, name: 'Company', code: '6' },
     { key: '6/contracts', parent: '6', name: 'Agreements and suppliers' },
     { key: '6/minutes', parent: '6', name: 'Minutes and mail' },
+    { key: '6/changes', parent: '6', name: 'Changes' },
     { key: '7', parent: null, name: 'Projects', code: '7' },
     { key: '7/ober', parent: '7', name: 'Oberlauf Bergbahnen', metadata: { client: 'Oberlauf Bergbahnen' } },
     { key: '7/ober/lake', parent: '7/ober', name: 'Lake line', metadata: { projectName: 'Lake line' } },
@@ -301,6 +302,34 @@ export const tarnholt = (year: number, demoPassword: string | null): Organisatio
       route: noRoute,
       reviewMonths: 0,
       releaseWithoutRoute: true,
+    },
+    {
+      code: 'CHN',
+      family: 'Company',
+      group: 'Changes',
+      name: 'Change note',
+      help: 'Why documents change, which ones, and what must be done beside them.',
+      example: 'Grip limit raised to 14 kN',
+      numbering: 'THR-{type}-{counter:4}',
+      scheme: { kind: 'integers', first: 1 },
+      fields: [
+        field('class', 'Class', 'choice', {
+          mandatory: true,
+          options: [
+            { code: 'MIN', text: 'Minor' },
+            { code: 'MAJ', text: 'Major' },
+            { code: 'SAF', text: 'Safety-relevant' },
+          ],
+        }),
+        field('cause', 'Reason', 'text'),
+        field('asked', 'What is asked', 'text'),
+      ],
+      route: (unit) => ({
+        name: 'Technical authority',
+        steps: [approvalByUnit('Agree as technical authority', 'agreed as technical authority', unit('ta'))],
+      }),
+      reviewMonths: 0,
+      policy: { isChangeNote: true, changeNote: 'never' },
     },
     {
       code: 'MIN',

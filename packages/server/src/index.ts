@@ -5,6 +5,7 @@ export { type Viewer, viewerOf } from './features/access/index.ts';
 export { correctMetadata } from './features/authoring/index.ts';
 export * as authoring from './features/authoring/service.ts';
 export * as blueprints from './features/blueprints/service.ts';
+export * as changes from './features/changes/index.ts';
 export { saveStamp } from './features/comments/index.ts';
 export * as comments from './features/comments/service.ts';
 export { takeUpload, takeWritten } from './features/content/index.ts';

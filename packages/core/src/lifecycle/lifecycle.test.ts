@@ -195,6 +195,7 @@ describe('preflight', () => {
       'metadata',
       'comments',
       'readers',
+      'change note',
     ]);
   });
   test('names each blocker with the way to clear it', () => {

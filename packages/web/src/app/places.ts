@@ -18,6 +18,7 @@ export const placesFor = (me: Me, counts: Counts | undefined): PlaceGroup[] => {
         { to: '/register', text: wording.register, count: counts?.register },
         { to: '/reading', text: wording.reading, count: counts?.reading },
         ...(me.overseesRounds ? [{ to: '/rounds', text: wording.rounds }] : []),
+        ...(isInside ? [{ to: '/changes', text: wording.changes }] : []),
         ...(me.mayRegister ? [{ to: '/intake', text: wording.incoming, count: counts?.incomingFiles }] : []),
       ],
     },

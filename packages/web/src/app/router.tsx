@@ -50,6 +50,10 @@ export const router = createBrowserRouter([
               { path: '/items/:kind/:code', ...page(() => import('../features/links/ItemPage.tsx'), 'ItemPage') },
               { path: '/tasks/several', ...page(() => import('../features/tasks/SeveralPage.tsx'), 'SeveralPage') },
               { path: '/tasks/:assignment', ...page(() => import('../features/tasks/DecidePage.tsx'), 'DecidePage') },
+              {
+                path: '/changes',
+                ...page(() => import('../features/changes/ChangeNotesPage.tsx'), 'ChangeNotesPage'),
+              },
               { path: '/rounds', ...page(() => import('../features/rounds/RoundsPage.tsx'), 'RoundsPage') },
               { path: '/reading', ...page(() => import('../features/reading/ReadingPage.tsx'), 'ReadingPage') },
               {

@@ -34,6 +34,7 @@ export const wording = {
     "Past days show what was in force then; future days include scheduled releases. Folder, owner and rights are always today's.",
   people: 'People',
   rounds: 'Rounds',
+  changes: 'Changes',
   reading: 'Reading',
   register: 'Register',
   showTheRegisterAndDocumentsAs: 'Show the register and documents as of',

@@ -10,3 +10,5 @@ export const revisionAddress = (number: string, { label, state }: { label: strin
   state === 'in force' || label === ''
     ? documentAddress(number)
     : `${documentAddress(number)}?rev=${encodeURIComponent(label)}`;
+/** What a change note affects, and its tasks. */
+export const changeAddress = (number: string): string => `${documentAddress(number)}?tab=change`;

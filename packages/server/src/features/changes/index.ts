@@ -1,5 +1,5 @@
 // What other features may use of this one.
-export { addAffected, addTask, closeNote, doneTask } from './commands.ts';
+export { addAffected, addTask, changeAffected, closeNote, doneTask } from './commands.ts';
 export { changeNote, notesOn } from './service.ts';
 export { listTasksOf } from './store.ts';
 export { blockersOfNote, noteToBeginUnder, putUnder } from './under.ts';

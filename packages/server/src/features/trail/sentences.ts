@@ -91,8 +91,8 @@ const SENTENCES: { [K in EventKind]: (p: EventPayloads[K], subject: Event['subje
   'change-note.task-added': (p) => `gave task ${p.n} to ${p.who}: ${p.what}`,
   'change-note.task-changed': (p) =>
     `changed task ${p.n}: ${p.what}, for ${p.who}${p.dueOn ? ` by ${day(p.dueOn)}` : ''}`,
-  'change-note.task-done': (p) => `did task ${p.n}${p.result ? `: ${p.result}` : ''}`,
-  'change-note.task-dropped': (p) => `dropped task ${p.n}`,
+  'change-note.task-done': (p) => `finished task ${p.n}${p.result ? `: ${p.result}` : ''}`,
+  'change-note.task-dropped': (p) => `cancelled task ${p.n}`,
   'change-note.closed': () => 'closed the change note',
   'document.put-on-hold': (p) => `put it on hold${p.wayOut ? `; until then: ${p.wayOut}` : ''}`,
   'document.hold-lifted': () => 'lifted the hold',

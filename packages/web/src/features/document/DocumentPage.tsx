@@ -7,6 +7,8 @@ import { documentAddress } from '../../ui/addresses.ts';
 import { fingerprint, showDay, showInstant, showInstantDay } from '../../ui/format.ts';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { TabPanel } from '../../ui/TabPanel.tsx';
+import { ChangeNotePanel } from '../changes/ChangeNotePanel.tsx';
+import { NotesOnDocument } from '../changes/NotesOnDocument.tsx';
 import { CitationsPanel } from '../citations/CitationsPanel.tsx';
 import { Commenting } from '../comments/Commenting.tsx';
 import { CommentsPanel } from '../comments/CommentsPanel.tsx';
@@ -118,6 +120,7 @@ const DocumentView = ({ page, isSettled }: { page: Page; isSettled: boolean }) =
     ...(page.rights.includes('read work')
       ? [{ key: 'versions', text: wording.versionsVersions(page.versions.length) }]
       : []),
+    ...(page.isChangeNote ? [{ key: 'change', text: wording.affectedAndTasks }] : []),
     ...(page.rounds.length ? [{ key: 'route', text: wording.route }] : []),
     {
       key: 'readers',
@@ -170,6 +173,7 @@ const DocumentView = ({ page, isSettled }: { page: Page; isSettled: boolean }) =
       {page.hold && <HoldNotice hold={page.hold} />}
       <TitleBlock page={page} />
       <NextStrip page={page} />
+      {page.changeNotes.length > 0 && <NotesOnDocument notes={page.changeNotes} />}
       <Commenting
         subject={{
           documentId: page.id,
@@ -211,6 +215,8 @@ const DocumentView = ({ page, isSettled }: { page: Page; isSettled: boolean }) =
               <VersionsPanel page={page} />
             ) : tab === 'citations' ? (
               <CitationsPanel number={page.number} />
+            ) : tab === 'change' && page.isChangeNote ? (
+              <ChangeNotePanel page={page} />
             ) : tab === 'readers' ? (
               <ReadersPanel page={page} />
             ) : tab === 'route' ? (

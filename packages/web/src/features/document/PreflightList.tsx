@@ -1,7 +1,7 @@
 import { type AnswerOf, type api, type DocumentPage, sentenceOf } from '@kanonos/contract';
 import { Link } from 'react-router';
 import { useMe } from '../../app/session.tsx';
-import { workAddress } from '../../ui/addresses.ts';
+import { changeAddress, workAddress } from '../../ui/addresses.ts';
 import { count } from '../../ui/format.ts';
 import { wording } from './wording.ts';
 
@@ -13,23 +13,27 @@ const CHECKS: Record<string, string> = {
   metadata: wording.requiredFieldsHaveValues,
   comments: wording.noBlockingCommentIsOpen,
   readers: wording.readersAreDefinedWhereTheType,
+  'change note': wording.theChangeNoteIsInOrder,
 };
 const WAYS: Record<string, string> = {
   reopen: wording.returnToDraft2,
   'discard check-out': wording.askForCheckIn,
   'resolve comment': wording.openComments,
   'define readers': wording.defineReaders,
+  'change note': wording.openChangeNote,
 };
 
 /** The address at which a blocker is cleared. */
-const wayTo = (number: string, way: string) =>
+const wayTo = (number: string, way: string, note: string | undefined) =>
   way === 'resolve comment'
     ? workAddress(number, 'side=comments')
     : way === 'define readers'
       ? workAddress(number, 'tab=readers')
       : way === 'reopen'
         ? workAddress(number, 'command=reopen')
-        : workAddress(number);
+        : way === 'change note' && note
+          ? changeAddress(note)
+          : workAddress(number);
 
 /** What the preflight found, line by line, each with the way to clear it. */
 export const PreflightList = ({
@@ -71,7 +75,7 @@ export const PreflightList = ({
                 : (CHECKS[line.check] ?? line.check)}
             </span>
             {line.way && (
-              <Link className="btn !h-6" to={wayTo(page.number, line.way)}>
+              <Link className="btn !h-6" to={wayTo(page.number, line.way, page.changeNotes[0]?.number)}>
                 {WAYS[line.way] ?? line.way}
               </Link>
             )}

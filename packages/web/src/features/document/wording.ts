@@ -1,5 +1,8 @@
 /** What this feature says: one place to review its words, and to translate them one day. */
 export const wording = {
+  affectedAndTasks: 'Affected and tasks',
+  theChangeNoteIsInOrder: 'Its change note is agreed, and what must be done before is done',
+  openChangeNote: 'Open change notes',
   likelyDoneBy: (half: string, mostly: string, nearlyAll: string) =>
     `Likely done by ${half}. Four of five like cases by ${mostly}, nearly all by ${nearlyAll}.`,
   addToFavourites: 'Add to favourites',

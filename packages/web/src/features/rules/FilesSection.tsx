@@ -68,6 +68,31 @@ export const FilesSection = ({ rule, edit }: Section) => (
       hint={wording.onePerLineCodeFirstS1}
     />
     <Select
+      label={wording.revisedUnderAChangeNote}
+      value={rule.changeNote}
+      onChange={(value) => edit({ changeNote: value as typeof rule.changeNote })}
+      options={[
+        { value: 'may', text: wording.mayBe },
+        { value: 'must', text: wording.mustBe },
+        { value: 'never', text: wording.neverIs },
+      ]}
+    />
+    <Select
+      label={wording.beforeItsRelease}
+      value={rule.changeNoteDemand}
+      onChange={(value) => edit({ changeNoteDemand: value as typeof rule.changeNoteDemand })}
+      options={[
+        { value: 'tasks', text: wording.noteIsAgreedAndTasksAreDone },
+        { value: 'agreed', text: wording.noteIsAgreed },
+        { value: 'nothing', text: wording.nothingOfTheNote },
+      ]}
+    />
+    <div className="col-span-2">
+      <Tick checked={rule.isChangeNote} onChange={(isChangeNote) => edit({ isChangeNote })}>
+        {wording.documentsOfThisTypeAreChangeNotes}
+      </Tick>
+    </div>
+    <Select
       label={wording.retention}
       hint={wording.retentionIsStored}
       value={rule.keeping?.from ?? ''}

@@ -7,6 +7,7 @@ import { Choice, TextArea, TextField } from '../../../ui/controls.tsx';
 import { FileDrop } from '../../../ui/FileDrop.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { ReasonField } from '../../../ui/ReasonField.tsx';
+import { ChangeNoteField } from '../../changes/ChangeNoteField.tsx';
 import { wording } from '../wording.ts';
 
 const KINDS = [
@@ -23,6 +24,7 @@ export const ReviseDialog = ({ page, close }: { page: DocumentPage; close: () =>
   const [outside, setOutside] = useState(false);
   const [upload, setUpload] = useState<Upload | null>(null);
   const [label, setLabel] = useState('');
+  const [note, setNote] = useState('');
   const navigate = useNavigate();
   const command = useCommand(
     api.documents.revise,
@@ -50,6 +52,7 @@ export const ReviseDialog = ({ page, close }: { page: DocumentPage; close: () =>
             summary,
             uploadId: outside ? (upload?.id ?? null) : null,
             label: ahead.by === 'maker' ? label : null,
+            changeNote: note || null,
             ...(stages[stage] ? { toStage: stages[stage].stage } : {}),
           },
         })
@@ -89,6 +92,7 @@ export const ReviseDialog = ({ page, close }: { page: DocumentPage; close: () =>
         </fieldset>
       )}
       <ReasonField oneLine value={reason} onChange={setReason} hint={wording.shownWithTheSignaturesAndIn} />
+      <ChangeNoteField number={page.number} value={note} onChange={setNote} />
       <TextArea label={wording.summaryOfTheChangesForReaders} optional rows={2} value={summary} onChange={setSummary} />
       {ahead.by === 'maker' && (
         <TextField label={wording.suppliersRevision} required value={label} onChange={setLabel} />

@@ -1,0 +1,158 @@
+import { type Affected, api, type ChangeNote } from '@kanonos/contract';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { useMe } from '../../app/session.tsx';
+import { useCommand } from '../../app/useCommand.ts';
+import { workAddress } from '../../ui/addresses.ts';
+import { showInstantDay } from '../../ui/format.ts';
+import { RevisionMark } from '../../ui/marks.tsx';
+import { Empty, Refusals } from '../../ui/states.tsx';
+import { TableHead } from '../../ui/TableHead.tsx';
+import { AddDocumentsDialog } from './AddDocumentsDialog.tsx';
+import { SetBar } from './SetBar.tsx';
+import { WhatChangesDialog } from './WhatChangesDialog.tsx';
+import { wording } from './wording.ts';
+import { standingInWords, wayInWords } from './words.ts';
+
+/** The documents that a note affects, side by side: what is in force, what is made under the note, what changes. */
+export const AffectedDocuments = ({ number, note }: { number: string; note: ChangeNote }) => {
+  const [adding, setAdding] = useState(false);
+  const [edited, setEdited] = useState<Affected | null>(null);
+  const [marked, setMarked] = useState<ReadonlySet<string>>(new Set());
+  const remove = useCommand(api.changes.removeAffected, wording.taken);
+  const chosen = note.affected.filter((one) => marked.has(one.id));
+  const mark = (id: string) =>
+    setMarked((before) => {
+      const next = new Set(before);
+      if (!next.delete(id)) next.add(id);
+      return next;
+    });
+  return (
+    <section aria-label={wording.affected}>
+      <div className="flex flex-wrap items-center gap-2 pb-1.5">
+        <h2 className="mr-auto">{wording.affected}</h2>
+        <SetBar number={number} chosen={chosen} done={() => setMarked(new Set())} />
+        {note.mayChange && (
+          <button type="button" className="btn" onClick={() => setAdding(true)}>
+            {wording.addDocuments}
+          </button>
+        )}
+      </div>
+      {note.affected.length === 0 && note.hidden === 0 && <Empty title={wording.noDocuments}>{wording.nameThem}</Empty>}
+      {note.affected.length > 0 && (
+        <div className="overflow-x-auto">
+          <table className="w-full min-w-[640px] border border-line bg-sheet">
+            <TableHead
+              headings={[
+                { text: wording.selection, hidden: true, className: 'w-8' },
+                wording.document,
+                { text: wording.inForce, className: 'w-32' },
+                { text: wording.underThisNote, className: 'w-36' },
+                wording.whatChanges,
+                { text: wording.actions, hidden: true, className: 'w-28' },
+              ]}
+              cell="px-2.5 py-1.5"
+            />
+            <tbody>
+              {note.affected.map((one) => (
+                <Row
+                  key={one.id}
+                  one={one}
+                  isMarked={marked.has(one.id)}
+                  mark={() => mark(one.id)}
+                  edit={note.mayChange ? () => setEdited(one) : undefined}
+                  remove={
+                    note.mayChange && one.revision === null && one.standing !== 'in force'
+                      ? () => remove.mutate({ params: { document: number, affected: one.id } })
+                      : undefined
+                  }
+                />
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+      {note.hidden > 0 && <p className="pt-1 text-[12.5px] text-ink-3">{wording.hidden(note.hidden)}</p>}
+      <Refusals error={remove.error} />
+      {adding && <AddDocumentsDialog number={number} close={() => setAdding(false)} />}
+      {edited && <WhatChangesDialog number={number} affected={edited} close={() => setEdited(null)} />}
+    </section>
+  );
+};
+
+const Row = ({
+  one,
+  isMarked,
+  mark,
+  edit,
+  remove,
+}: {
+  one: Affected;
+  isMarked: boolean;
+  mark: () => void;
+  edit: (() => void) | undefined;
+  remove: (() => void) | undefined;
+}) => {
+  const { zone } = useMe().organisation;
+  const way = wayInWords(one.way);
+  return (
+    <tr className="border-b border-line-2 align-top last:border-0">
+      <td className="px-2.5 py-1.5">
+        {(one.may.revise || one.may.submit || one.may.release) && (
+          <input
+            type="checkbox"
+            className="h-6 accent-petrol"
+            aria-label={wording.select(one.number)}
+            checked={isMarked}
+            onChange={mark}
+          />
+        )}
+      </td>
+      <td className="px-2.5 py-1.5">
+        <Link to={workAddress(one.number)} className="hover:underline">
+          <span className="num block">{one.number}</span>
+          <b className="font-semibold">{one.title}</b>
+        </Link>
+        {way && <span className="block text-[12px] text-ink-3">{way}</span>}
+      </td>
+      <td className="px-2.5 py-1.5">
+        {one.inForce && (
+          <span className="flex items-center gap-2">
+            <RevisionMark label={one.inForce.label} mark="in force" />
+            <span className="text-[12px] text-ink-2">{showInstantDay(one.inForce.since, zone)}</span>
+          </span>
+        )}
+      </td>
+      <td className="px-2.5 py-1.5">
+        <span className="flex items-center gap-2">
+          {one.revision && <RevisionMark label={one.revision.label} mark={one.revision.mark} />}
+          <span className={`text-[12.5px] ${one.standing === 'not begun' ? 'text-ochre' : 'text-ink-2'}`}>
+            {standingInWords(one)}
+          </span>
+        </span>
+      </td>
+      <td className="px-2.5 py-1.5 text-[12.5px]">
+        {one.noChangeReason !== null && one.standing === 'no change needed'
+          ? one.noChangeReason
+          : one.revision?.summary || one.what || one.revision?.reason}
+      </td>
+      <td className="px-2.5 py-1.5 text-right whitespace-nowrap">
+        {edit && (
+          <button type="button" className="btn !h-6" aria-label={wording.editNumber(one.number)} onClick={edit}>
+            {wording.edit}
+          </button>
+        )}
+        {remove && (
+          <button
+            type="button"
+            className="btn btn-quiet !h-6 !px-1.5"
+            aria-label={wording.take(one.number)}
+            onClick={remove}
+          >
+            ×
+          </button>
+        )}
+      </td>
+    </tr>
+  );
+};
