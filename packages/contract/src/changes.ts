@@ -1,6 +1,6 @@
 import { AFFECTED_STANDINGS, AFFECTED_WAYS, TASK_LIMITS, TASK_STATES } from '@kanonos/core';
 import { z } from 'zod';
-import { Day, DocumentParam, Id, Instant, PersonRef, RefusalSchema, Seen, text } from './common.ts';
+import { Day, DocumentParam, Id, Instant, PersonRef, RefusalSchema, Seen, State, text } from './common.ts';
 import { Mark, Relative } from './documents.ts';
 import { endpoint } from './endpoint.ts';
 
@@ -22,7 +22,14 @@ export const Affected = z.object({
   inForce: z.object({ label: z.string(), since: Instant }).nullable(),
   /** The revision that is made under the note. */
   revision: z
-    .object({ label: z.string(), mark: Mark, summary: z.string(), reason: z.string(), plannedOn: Day.nullable() })
+    .object({
+      label: z.string(),
+      state: State,
+      mark: Mark,
+      summary: z.string(),
+      reason: z.string(),
+      plannedOn: Day.nullable(),
+    })
     .nullable(),
   stateTag: z.string(),
   /** Whether the viewer may begin a revision, submit it, release it now. */

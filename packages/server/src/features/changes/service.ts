@@ -74,6 +74,7 @@ const toAffected = async (
     revision: isShown
       ? {
           label: row.label ?? '',
+          state: row.state ?? 'draft',
           mark: markOf(row.state ?? 'draft', false),
           summary: row.summary ?? '',
           reason: row.reason ?? '',

@@ -186,11 +186,12 @@ export const listTasksOf = (db: Db, personId: string) =>
     number: string;
     title: string;
     label: string;
+    state: RevisionState;
     what: string;
     due_on: string | null;
   }>(
     db,
-    `select k.id, k.note_id, d.number, d.newest_title as title, d.newest_label as label, k.what, k.due_on
+    `select k.id, k.note_id, d.number, d.newest_title as title, d.newest_label as label, d.newest_state as state, k.what, k.due_on
      from change_note_tasks k join documents d on d.id = k.note_id and d.removed_at is null where k.assignee_id = :personId and k.state = 'open' order by k.due_on nulls last, d.number, k.n`,
     { personId },
   );

@@ -50,6 +50,7 @@ export const taskRow = (task: RowOf<typeof listTasksOf>, day: string): DeskRow =
   kind: 'task',
   id: task.id,
   ...waitingUntil(task.due_on, day),
+  mark: markOf(task.state, false),
   documentId: task.note_id,
   number: task.number,
   title: task.title,

@@ -27,6 +27,16 @@ export const AffectedDocuments = ({ number, note }: { number: string; note: Chan
       if (!next.delete(id)) next.add(id);
       return next;
     });
+  const partsOf = (one: Affected): Parts => ({
+    one,
+    isMarked: marked.has(one.id),
+    mark: () => mark(one.id),
+    edit: note.mayChange ? () => setEdited(one) : undefined,
+    remove:
+      note.mayChange && one.revision === null
+        ? () => remove.mutate({ params: { document: number, affected: one.id } })
+        : undefined,
+  });
   return (
     <section aria-label={wording.affected}>
       <div className="flex flex-wrap items-center gap-2 pb-1.5">
@@ -40,8 +50,8 @@ export const AffectedDocuments = ({ number, note }: { number: string; note: Chan
       </div>
       {note.affected.length === 0 && note.hidden === 0 && <Empty title={wording.noDocuments}>{wording.nameThem}</Empty>}
       {note.affected.length > 0 && (
-        <div className="overflow-x-auto">
-          <table className="w-full min-w-[640px] border border-line bg-sheet">
+        <>
+          <table className="w-full border border-line bg-sheet max-md:hidden">
             <TableHead
               headings={[
                 { text: wording.selection, hidden: true, className: 'w-8' },
@@ -55,22 +65,16 @@ export const AffectedDocuments = ({ number, note }: { number: string; note: Chan
             />
             <tbody>
               {note.affected.map((one) => (
-                <Row
-                  key={one.id}
-                  one={one}
-                  isMarked={marked.has(one.id)}
-                  mark={() => mark(one.id)}
-                  edit={note.mayChange ? () => setEdited(one) : undefined}
-                  remove={
-                    note.mayChange && one.revision === null && one.standing !== 'in force'
-                      ? () => remove.mutate({ params: { document: number, affected: one.id } })
-                      : undefined
-                  }
-                />
+                <Row key={one.id} {...partsOf(one)} />
               ))}
             </tbody>
           </table>
-        </div>
+          <ul className="border border-line bg-sheet md:hidden">
+            {note.affected.map((one) => (
+              <Card key={one.id} {...partsOf(one)} />
+            ))}
+          </ul>
+        </>
       )}
       {note.hidden > 0 && <p className="pt-1 text-[12.5px] text-ink-3">{wording.hidden(note.hidden)}</p>}
       <Refusals error={remove.error} />
@@ -80,79 +84,119 @@ export const AffectedDocuments = ({ number, note }: { number: string; note: Chan
   );
 };
 
-const Row = ({
-  one,
-  isMarked,
-  mark,
-  edit,
-  remove,
-}: {
+type Parts = {
   one: Affected;
   isMarked: boolean;
   mark: () => void;
   edit: (() => void) | undefined;
   remove: (() => void) | undefined;
-}) => {
-  const { zone } = useMe().organisation;
+};
+
+const Mark = ({ one, isMarked, mark }: Parts) =>
+  one.may.revise || one.may.submit || one.may.release ? (
+    <input
+      type="checkbox"
+      className="h-6 accent-petrol"
+      aria-label={wording.select(one.number)}
+      checked={isMarked}
+      onChange={mark}
+    />
+  ) : null;
+
+const Named = ({ one }: Parts) => {
   const way = wayInWords(one.way);
   return (
-    <tr className="border-b border-line-2 align-top last:border-0">
-      <td className="px-2.5 py-1.5">
-        {(one.may.revise || one.may.submit || one.may.release) && (
-          <input
-            type="checkbox"
-            className="h-6 accent-petrol"
-            aria-label={wording.select(one.number)}
-            checked={isMarked}
-            onChange={mark}
-          />
-        )}
-      </td>
-      <td className="px-2.5 py-1.5">
-        <Link to={workAddress(one.number)} className="hover:underline">
-          <span className="num block">{one.number}</span>
-          <b className="font-semibold">{one.title}</b>
-        </Link>
-        {way && <span className="block text-[12px] text-ink-3">{way}</span>}
-      </td>
-      <td className="px-2.5 py-1.5">
-        {one.inForce && (
-          <span className="flex items-center gap-2">
-            <RevisionMark label={one.inForce.label} mark="in force" />
-            <span className="text-[12px] text-ink-2">{showInstantDay(one.inForce.since, zone)}</span>
-          </span>
-        )}
-      </td>
-      <td className="px-2.5 py-1.5">
-        <span className="flex items-center gap-2">
-          {one.revision && <RevisionMark label={one.revision.label} mark={one.revision.mark} />}
-          <span className={`text-[12.5px] ${one.standing === 'not begun' ? 'text-ochre' : 'text-ink-2'}`}>
-            {standingInWords(one)}
-          </span>
-        </span>
-      </td>
-      <td className="px-2.5 py-1.5 text-[12.5px]">
-        {one.noChangeReason !== null && one.standing === 'no change needed'
-          ? one.noChangeReason
-          : one.revision?.summary || one.what || one.revision?.reason}
-      </td>
-      <td className="px-2.5 py-1.5 text-right whitespace-nowrap">
-        {edit && (
-          <button type="button" className="btn !h-6" aria-label={wording.editNumber(one.number)} onClick={edit}>
-            {wording.edit}
-          </button>
-        )}
-        {remove && (
-          <button
-            type="button"
-            className="btn btn-quiet !h-6 !px-1.5"
-            aria-label={wording.take(one.number)}
-            onClick={remove}
-          >
-            ×
-          </button>
-        )}
-      </td>
-    </tr>
+    <>
+      <Link to={workAddress(one.number)} className="hover:underline">
+        <span className="num block">{one.number}</span>
+        <b className="font-semibold">{one.title}</b>
+      </Link>
+      {way && <span className="block text-[12px] text-ink-3">{way}</span>}
+    </>
   );
 };
+
+const InForce = ({ one }: Parts) => {
+  const { zone } = useMe().organisation;
+  return one.inForce ? (
+    <span className="flex items-center gap-2">
+      <RevisionMark label={one.inForce.label} mark="in force" />
+      <span className="text-[12px] text-ink-2">{showInstantDay(one.inForce.since, zone)}</span>
+    </span>
+  ) : null;
+};
+
+const Under = ({ one }: Parts) => (
+  <span className="flex items-center gap-2">
+    {one.revision && <RevisionMark label={one.revision.label} mark={one.revision.mark} />}
+    <span className={`text-[12.5px] ${one.standing === 'not begun' ? 'text-ochre' : 'text-ink-2'}`}>
+      {standingInWords(one)}
+    </span>
+  </span>
+);
+
+const said = (one: Affected): string =>
+  one.noChangeReason !== null && one.standing === 'no change needed'
+    ? one.noChangeReason
+    : one.revision?.summary || one.what || one.revision?.reason || '';
+
+const Buttons = ({ one, edit, remove }: Parts) => (
+  <>
+    {edit && (
+      <button type="button" className="btn !h-6" aria-label={wording.editNumber(one.number)} onClick={edit}>
+        {wording.edit}
+      </button>
+    )}
+    {remove && (
+      <button
+        type="button"
+        className="btn btn-quiet !h-6 !px-1.5"
+        aria-label={wording.take(one.number)}
+        onClick={remove}
+      >
+        ×
+      </button>
+    )}
+  </>
+);
+
+const Row = (parts: Parts) => (
+  <tr className="border-b border-line-2 align-top last:border-0">
+    <td className="px-2.5 py-1.5">
+      <Mark {...parts} />
+    </td>
+    <td className="px-2.5 py-1.5">
+      <Named {...parts} />
+    </td>
+    <td className="px-2.5 py-1.5">
+      <InForce {...parts} />
+    </td>
+    <td className="px-2.5 py-1.5">
+      <Under {...parts} />
+    </td>
+    <td className="px-2.5 py-1.5 text-[12.5px]">{said(parts.one)}</td>
+    <td className="px-2.5 py-1.5 text-right whitespace-nowrap">
+      <Buttons {...parts} />
+    </td>
+  </tr>
+);
+
+/** The same on a narrow screen. */
+const Card = (parts: Parts) => (
+  <li className="grid grid-cols-[24px_minmax(0,1fr)] gap-x-2 gap-y-1.5 border-b border-line-2 px-2.5 py-2 last:border-0">
+    <span>
+      <Mark {...parts} />
+    </span>
+    <span>
+      <Named {...parts} />
+    </span>
+    <span className="col-start-2 flex flex-wrap gap-x-4 gap-y-1">
+      <InForce {...parts} />
+      <Under {...parts} />
+    </span>
+    <span className="col-start-2 text-[12.5px]">{said(parts.one)}</span>
+    <span className="col-start-2 flex gap-1.5">
+      <Buttons {...parts} />
+    </span>
+  </li>
+);

@@ -1,5 +1,6 @@
 import { api } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
+import { useEffect, useRef } from 'react';
 import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { Select } from '../../ui/controls.tsx';
@@ -16,6 +17,15 @@ export const ChangeNoteField = ({
   onChange: (value: string) => void;
 }) => {
   const { data } = useQuery(ask(api.changes.open, { params: { document: number } }));
+  const first = data?.notes[0];
+  const named = first?.namesIt ? first.number : '';
+  const isOffered = useRef(false);
+  // A note that names the document is what is meant, until somebody chooses otherwise.
+  useEffect(() => {
+    if (!named || isOffered.current) return;
+    isOffered.current = true;
+    onChange(named);
+  }, [named, onChange]);
   if (!data || data.use === 'never' || (data.use === 'may' && data.notes.length === 0)) return null;
   return (
     <>

@@ -5,6 +5,7 @@ import { useCommand } from '../../app/useCommand.ts';
 import { Select, TextArea } from '../../ui/controls.tsx';
 import { DateField } from '../../ui/DateField.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
+import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { ReasonField } from '../../ui/ReasonField.tsx';
 import { toast } from '../../ui/toast.ts';
 import { wording } from './wording.ts';
@@ -84,6 +85,7 @@ export const ReviseSetDialog = ({ note, documents, done, close }: Props & { note
 /** Submits the drafts of several documents, each on the route of its type. */
 export const SubmitSetDialog = ({ documents, done, close }: Props) => {
   const [message, setMessage] = useState('');
+  const [chosen, setChosen] = useState<{ id: string; name: string }[]>([]);
   const [refused, setRefused] = useState<Refused>([]);
   const command = useCommand(api.bulk.submit, undefined, (answer) => {
     setRefused(answer.refused);
@@ -96,10 +98,13 @@ export const SubmitSetDialog = ({ documents, done, close }: Props) => {
       about={numbers(documents)}
       command={command}
       button={wording.submit}
-      onSubmit={() => command.mutate({ body: { ids: documents.map((one) => one.id), message } })}
+      onSubmit={() =>
+        command.mutate({ body: { ids: documents.map((one) => one.id), message, chosen: chosen.map((one) => one.id) } })
+      }
       onClose={close}
     >
       <p className="text-[12.5px] text-ink-2">{wording.eachAlone}</p>
+      <PeoplePicker label={wording.reviewers} value={chosen} onChange={setChosen} hint={wording.whereTheRouteAsks} />
       <TextArea label={wording.message} optional rows={2} value={message} onChange={setMessage} />
       <InTheWay title={wording.notSubmitted} refused={refused} />
     </FormDialog>

@@ -60,7 +60,7 @@ const TaskRow = ({
   const { zone } = useMe().organisation;
   const ended = task.endedAt ? showInstantDay(task.endedAt, zone) : '';
   return (
-    <li className="grid grid-cols-[28px_minmax(0,1fr)_190px_auto] items-start gap-x-3 gap-y-1 border-b border-line-2 px-2.5 py-2 last:border-0 max-md:grid-cols-[28px_minmax(0,1fr)]">
+    <li className="grid grid-cols-[28px_minmax(0,1fr)_176px_240px] items-start gap-x-3 gap-y-1 border-b border-line-2 px-2.5 py-2 last:border-0 max-md:grid-cols-[28px_minmax(0,1fr)]">
       <span className="num text-ink-3">{task.n}</span>
       <span className={task.state === 'dropped' ? 'text-ink-3 line-through' : ''}>
         {task.what}

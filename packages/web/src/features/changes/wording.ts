@@ -84,6 +84,8 @@ export const wording = {
   minor: 'minor',
   editorial: 'editorial',
   message: 'Message',
+  reviewers: 'Reviewers',
+  whereTheRouteAsks: 'For the routes that let the author choose them',
   revised: (n: number) => (n === 1 ? 'One revision started' : `${n} revisions started`),
   submitted: (n: number) => (n === 1 ? 'One document submitted' : `${n} documents submitted`),
   released: (n: number) => (n === 1 ? 'One document released' : `${n} documents released together`),

@@ -1,5 +1,6 @@
 import type { Affected } from '@kanonos/contract';
 import type { AffectedWay as Way } from '@kanonos/core';
+import { stateWords } from '../../ui/stateWords.ts';
 import { wording } from './wording.ts';
 
 const WAYS: Record<Way, (via: string) => string> = {
@@ -22,7 +23,8 @@ const STANDINGS: Record<Affected['standing'], string> = {
   'in force': 'in force',
   'no change needed': 'no change needed',
 };
-export const standingInWords = (one: Affected): string => STANDINGS[one.standing];
+export const standingInWords = (one: Affected): string =>
+  one.standing === 'in work' && one.revision ? stateWords(one.revision.state) : STANDINGS[one.standing];
 
 /** Whether everything is done for a document. */
 export const isDealtWith = (one: Affected): boolean =>
