@@ -61,6 +61,7 @@ const HALVES = [
     '8-working',
     '9-at-hand',
     '9-authoring',
+    '9-changes',
     '9-first-hour',
     '9-signing',
     '9-small-screens',

@@ -32,7 +32,7 @@ export const AddDocumentsDialog = ({ number, close }: { number: string; close: (
               <span className="num">{one}</span>
               <button
                 type="button"
-                className="btn btn-quiet !h-6 !px-1.5"
+                className="btn btn-quiet !h-6 min-w-6 !px-1.5"
                 aria-label={wording.take(one)}
                 onClick={() => setNumbers((before) => before.filter((other) => other !== one))}
               >

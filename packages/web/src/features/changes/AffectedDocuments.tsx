@@ -150,7 +150,7 @@ const Buttons = ({ one, edit, remove }: Parts) => (
     {remove && (
       <button
         type="button"
-        className="btn btn-quiet !h-6 !px-1.5"
+        className="btn btn-quiet !h-6 min-w-6 !px-1.5"
         aria-label={wording.take(one.number)}
         onClick={remove}
       >

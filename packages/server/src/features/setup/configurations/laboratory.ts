@@ -25,6 +25,7 @@ export const laboratory: StartingConfiguration = {
     ],
     types: [
       make.type('SOP', 'Operating procedure', 'How work is done here, with responsibilities and records.', {
+        changeNote: 'must',
         family: 'Quality system',
         group: 'How work is done',
         example: 'Reception of samples',
@@ -35,6 +36,7 @@ export const laboratory: StartingConfiguration = {
         reading: make.readers('group/STAFF', 10),
       }),
       make.type('MET', 'Test method', 'Principle, reagents, steps, limits and how results are judged.', {
+        changeNote: 'must',
         family: 'Quality system',
         group: 'How work is done',
         example: 'Determination of nitrate',
@@ -84,13 +86,14 @@ export const laboratory: StartingConfiguration = {
         group: 'Change',
         example: 'New reagent for nitrate',
         numbering: 'ORG-{type}-{year}-{counter:3:per=year}',
+        isChangeNote: true,
+        changeNote: 'never',
         scheme: { kind: 'integers', first: 1 },
         fields: [
           make.field('reasonOfChange', 'Reason of the change', 'choice', {
             mandatory: true,
             options: make.choices('Improvement', 'Nonconformity', 'New requirement', 'Supplier change'),
           }),
-          make.field('affects', 'Affects', 'text', { help: 'Numbers of the documents that change' }),
         ],
         reviewMonths: 0,
         route: make.route('Head of laboratory, quality', byHead, byQuality),
