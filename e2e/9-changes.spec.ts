@@ -55,6 +55,35 @@ test('an author names what a change affects, and revises it together under the n
   await expect(page.getByRole('link', { name: new RegExp(`${NOTE} Rescue team on radio channel 4`) })).toBeVisible();
 });
 
+test('a reader suggests a change; it is answered, and the reader sees what became of it', async ({ browser }) => {
+  const reader = await pageOf(browser, 'rafael.osei');
+  await reader.goto('/d/THR-FRM-0007');
+  await command(reader, 'Suggest a change');
+  const dialog = reader.getByRole('dialog');
+  await dialog.getByLabel('Where in the document').fill('First line');
+  await dialog.getByLabel('What is wrong or missing').fill('It still names channel 2');
+  await dialog.getByRole('button', { name: 'Send suggestion' }).click();
+  await expect(reader.getByText(/^Sent as CR-/)).toBeVisible();
+  const controller = await pageOf(browser, 'ines.varga');
+  await controller.goto('/changes?show=requests');
+  await controller
+    .locator('li', { hasText: 'It still names channel 2' })
+    .getByRole('button', { name: /^Answer/ })
+    .click();
+  const answer = controller.getByRole('dialog');
+  await answer.getByLabel('Change note').selectOption(NOTE);
+  await answer.getByRole('button', { name: 'Save answer' }).click();
+  await expect(controller.getByText('Answer saved')).toBeVisible();
+  await reader.goto('/changes?show=requests');
+  await expect(
+    reader.locator('li', { hasText: 'It still names channel 2' }).getByText(`part of ${NOTE}`),
+  ).toBeVisible();
+  for (const size of WIDTHS) {
+    await controller.setViewportSize(size);
+    expect(await axeFindings(`change requests at ${size.width}`, controller)).toEqual([]);
+  }
+});
+
 /** Goes through everything that waits for somebody, and decides it. */
 const decideAll = async (browser: Browser, name: string) => {
   const page = await pageOf(browser, name);
@@ -129,7 +158,7 @@ test('the change notes are listed, and each leads on, at every width', async ({ 
   await page.goto('/changes');
   await expect(page.getByRole('heading', { name: 'Change notes' })).toBeVisible();
   await expect(page.getByText(NOTE).first()).not.toBeAttached();
-  await page.getByText('All', { exact: true }).click();
+  await page.getByText('All notes', { exact: true }).click();
   await expect(page.getByText(NOTE).first()).toBeAttached();
   for (const size of WIDTHS) {
     await page.setViewportSize(size);

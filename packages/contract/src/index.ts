@@ -1,5 +1,6 @@
 import { blueprints } from './blueprints.ts';
 import { bulk } from './bulk.ts';
+import { changeRequests } from './changeRequests.ts';
 import { changes } from './changes.ts';
 import { citations } from './citations.ts';
 import { comments } from './comments.ts';
@@ -33,6 +34,7 @@ import { viewing } from './viewing.ts';
 
 export * from './blueprints.ts';
 export * from './bulk.ts';
+export * from './changeRequests.ts';
 export * from './changes.ts';
 export * from './citations.ts';
 export * from './comments.ts';
@@ -76,6 +78,7 @@ export const api = {
   people,
   documents,
   changes,
+  changeRequests,
   citations,
   comments,
   favourites,

@@ -9,6 +9,7 @@ export const DESK_KINDS = [
   'stuck',
   'decide',
   'task',
+  'request',
   'returned',
   'coming',
   'release',

@@ -7,6 +7,7 @@ export * from './calendar/typedDay.ts';
 export * from './calendar/workingDays.ts';
 export * from './calendar/zone.ts';
 export * from './changes/changeNote.ts';
+export * from './changes/changeRequest.ts';
 export * from './citations/findCitations.ts';
 export * from './citations/impact.ts';
 export * from './citations/judgeCitation.ts';

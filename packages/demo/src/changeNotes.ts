@@ -121,8 +121,85 @@ const NOTES: readonly DemoNote[] = [
   },
 ];
 
+type DemoRequest = {
+  number: string;
+  by: string;
+  daysAgo: number;
+  place: string;
+  what: string;
+  proposal?: string;
+  /** What became of it; open without. */
+  answer?: { answer: 'reject' | 'merge' | 'note'; words: string; into?: 'first' | string };
+};
+
+const REQUESTS: readonly DemoRequest[] = [
+  {
+    number: 'THR-WIN-0336',
+    by: 'rafael.osei',
+    daysAgo: 13,
+    place: 'Step 5',
+    what: 'The ski school talks on channel 2; one does not understand tower 9.',
+    proposal: 'Channel 4',
+    answer: { answer: 'note', words: 'Part of the change of the channel.', into: 'THR-CHN-0003' },
+  },
+  {
+    number: 'THR-WIN-0336',
+    by: 'bo.lindahl',
+    daysAgo: 12,
+    place: 'Steps 2 and 5',
+    what: 'Channel 2 is not free in the season.',
+    answer: { answer: 'merge', words: 'Somebody else has suggested the same.', into: 'first' },
+  },
+  {
+    number: 'THR-PRO-0114',
+    by: 'rafael.osei',
+    daysAgo: 9,
+    place: 'Section 4',
+    what: 'Allow the exchange with three people when the line stands still.',
+    answer: { answer: 'reject', words: 'Four people stay: the fourth watches the rope.' },
+  },
+  {
+    number: 'THR-PRO-0112',
+    by: 'bo.lindahl',
+    daysAgo: 3,
+    place: 'Table of limits',
+    what: 'The table does not say whether the diameter is measured at rest or under load.',
+    proposal: 'Measured at rest, between towers 1 and 2',
+  },
+  {
+    number: 'THR-PRO-0120',
+    by: 'yuki.tanabe',
+    daysAgo: 1,
+    place: '',
+    what: 'A photo of the display with both gauges would help at night.',
+  },
+];
+
+/** What readers suggest, and what was answered the day after. */
+const planRequests = (c: Context): void => {
+  const sent: { id: string; number: string }[] = [];
+  for (const [i, one] of REQUESTS.entries()) {
+    c.add(c.at(one.daysAgo, 160 + i), async () => {
+      const { number, by, place, what, proposal = '' } = one;
+      sent[i] = await changes.suggestChange(c.app, await c.as(by), number, { place, what, proposal, uploadId: null });
+    });
+    const { answer } = one;
+    if (!answer) continue;
+    c.add(c.at(one.daysAgo - 1, 165 + i), async () => {
+      const into = answer.into === 'first' ? (sent[0]?.number ?? '') : (answer.into ?? null);
+      const { words } = answer;
+      await changes.answerRequest(c.app, await c.as('ines.varga'), sent[i]?.id ?? '', {
+        answer: answer.answer,
+        words,
+        into,
+      });
+    });
+  }
+};
+
 /** Lays the change notes on the line of time. */
 export const planChangeNotes = (c: Context): void => {
+  planRequests(c);
   for (const [i, note] of NOTES.entries()) {
     const minute = 95 + i * 9;
     const state = { ref: '' };

@@ -20,6 +20,7 @@ import * as m0017 from './migrations/0017_item_kinds.ts';
 import * as m0018 from './migrations/0018_route_steps.ts';
 import * as m0019 from './migrations/0019_hold.ts';
 import * as m0020 from './migrations/0020_change_notes.ts';
+import * as m0021 from './migrations/0021_change_requests.ts';
 import { JOB_KINDS, policyOf, QUEUES } from './platform/jobs/queues.ts';
 
 const MIGRATIONS = {
@@ -43,6 +44,7 @@ const MIGRATIONS = {
   '0018_route_steps': m0018,
   '0019_hold': m0019,
   '0020_change_notes': m0020,
+  '0021_change_requests': m0021,
 };
 const MIGRATION_LOCK = 7_204_100;
 

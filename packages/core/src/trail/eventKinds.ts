@@ -64,6 +64,8 @@ export const EVENT_KINDS = [
   'change-note.task-done',
   'change-note.task-dropped',
   'change-note.closed',
+  'change-request.sent',
+  'change-request.answered',
   'comment.written',
   'comment.resolved',
   'comment.replied',

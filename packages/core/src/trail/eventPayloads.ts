@@ -123,6 +123,8 @@ export type EventPayloads = {
   'change-note.task-done': { n: number; what: string; result: string; files: string[] };
   'change-note.task-dropped': { n: number; what: string; reason: string };
   'change-note.closed': { result: string };
+  'change-request.sent': { number: string; place: string; what: string; file: string | null };
+  'change-request.answered': { number: string; answer: string; words: string; into: string | null };
   'document.put-on-hold': { reason: string; wayOut: string };
   'document.hold-lifted': { reason: string };
   'comment.written': {

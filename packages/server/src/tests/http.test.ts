@@ -131,6 +131,7 @@ const bodyFor = (endpoint: Endpoint): Record<string, unknown> => {
     },
     reinstate: { reason: 'x', password: 'x', digest: 'x' },
     setDocumentGrants: { grants: [], tag: 'x', reason: 'x' },
+    suggestChange: { what: 'x' },
     addAffectedDocuments: { numbers: ['X'] },
     changeAffectedDocument: { what: 'x' },
     addChangeTask: { what: 'x', assigneeId: NOWHERE },

@@ -51,6 +51,7 @@ const TABLE: Record<
       revisionRowVersion: 999,
     }),
   },
+  suggestChange: { inWork: 'read work', inForce: 'read', body: () => ({ what: 'x' }) },
   // Neither of the two documents is a change note: whoever has the right is told so.
   openChangeNotes: { inWork: 'author', inForce: 'author' },
   changeNote: { inWork: 'read work', inForce: 'read' },

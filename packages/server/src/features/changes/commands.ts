@@ -12,6 +12,7 @@ import { notify } from '../mailing/index.ts';
 import { namesOf } from '../people/index.ts';
 import { ensureNote, mayChange } from './service.ts';
 import * as store from './store.ts';
+import { listSendersOf } from './storeRequests.ts';
 
 /** One command on an open note: under the lock of its document, so that what is closed stays so. */
 const onNote = <T>(
@@ -230,6 +231,7 @@ export const closeNote: HandlerOf<typeof api.changes.close, void> = (app, viewer
     const told = new Set([
       document.owner_id,
       ...(await store.listTasks(work.trx, document.id)).map((task) => task.assignee_id),
+      ...(await listSendersOf(work.trx, document.id)),
     ]);
     told.delete(viewer.id);
     await notify(app, work, [...told], {

@@ -1,6 +1,7 @@
 import { api } from '@kanonos/contract';
 import type { App } from '../../platform/app.ts';
 import { done, type Mount } from '../../platform/http/mount.ts';
+import { sendContent } from '../../platform/http/sendContent.ts';
 import type { Viewer } from '../access/index.ts';
 import {
   addAffected,
@@ -13,6 +14,7 @@ import {
   removeAffected,
 } from './commands.ts';
 import { proposedForChangeNote } from './proposals.ts';
+import { answerRequest, changeRequests, requestFile, suggestChange } from './requests.ts';
 import { changeNote, changeNotes, openChangeNotes } from './service.ts';
 
 export const changesRoutes = (app: App, mount: Mount<Viewer>): void => {
@@ -30,5 +32,13 @@ export const changesRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(c.changeTask, ({ viewer, params, body }) => done(changeTask(app, viewer, params.document, params.task, body)));
   mount(c.doneTask, ({ viewer, params, body }) => done(doneTask(app, viewer, params.document, params.task, body)));
   mount(c.dropTask, ({ viewer, params, body }) => done(dropTask(app, viewer, params.document, params.task, body)));
+  const q = api.changeRequests;
+  mount(q.list, ({ viewer }) => changeRequests(app, viewer));
+  mount(q.suggest, ({ viewer, params, body }) => suggestChange(app, viewer, params.document, body));
+  mount(q.answer, ({ viewer, params, body }) => done(answerRequest(app, viewer, params.id, body)));
+  mount(q.file, async ({ viewer, params, request, response }) => {
+    await sendContent(app, request, response, await requestFile(app, viewer, params.id));
+    return undefined;
+  });
   mount(c.close, ({ viewer, params, body }) => done(closeNote(app, viewer, params.document, body)));
 };

@@ -1,12 +1,12 @@
 import { changeNoteBlockers, decideRevisingUnder, type Refusal } from '@kanonos/core';
 import type { UnitOfWork } from '../../platform/app.ts';
 import type { Trx } from '../../platform/db/connect.ts';
-import { assertAllowed } from '../../platform/refused.ts';
+import { assertAllowed, refused } from '../../platform/refused.ts';
 import type { Viewer } from '../access/index.ts';
-import { openDocument } from '../documents/index.ts';
+import { openDocument, subjectOf } from '../documents/index.ts';
 import type { RevisionRow } from '../revisions/index.ts';
 import { policyOf, type TypeRow } from '../rules/index.ts';
-import { ensureNote } from './service.ts';
+import { ensureNote, mayChange } from './service.ts';
 import * as store from './store.ts';
 
 /** The note that a revision is to begin under, as the type allows and asks; nothing where it begins without one. */
@@ -21,6 +21,45 @@ export const noteToBeginUnder = async (
   const facts = note && (await store.findFacts(work.trx, note.document.id));
   assertAllowed(decideRevisingUnder(policyOf(type).changeNote, facts));
   return note && { id: note.document.id, number: note.document.number };
+};
+
+/** The open note that a change request becomes a part of; whoever answers must be able to change it. */
+export const noteToAnswerWith = async (
+  work: UnitOfWork,
+  viewer: Viewer,
+  number: string | null,
+): Promise<{ id: string; number: string }> => {
+  if (!number) throw refused('change_note_needed');
+  const note = await openDocument(work.trx, viewer, number, work.day);
+  ensureNote(note);
+  if (!mayChange(note, viewer)) throw refused('right_missing', { right: 'author' });
+  if (await store.findClosing(work.trx, note.document.id))
+    throw refused('change_note_closed', { number: note.document.number });
+  return { id: note.document.id, number: note.document.number };
+};
+
+/** Names a document as affected by a note, with what somebody asked for. */
+export const nameAffected = async (
+  work: UnitOfWork,
+  viewer: Viewer,
+  note: { id: string; number: string },
+  document: { id: string; number: string },
+  what: string,
+): Promise<void> => {
+  const given = {
+    noteId: note.id,
+    documentId: document.id,
+    way: 'picked' as const,
+    what,
+    by: viewer.id,
+    now: work.now,
+  };
+  if ((await store.insertAffected(work.trx, given)) > 0)
+    work.record({
+      kind: 'change-note.documents-added',
+      subject: subjectOf(note),
+      payload: { numbers: [document.number], way: 'picked' },
+    });
 };
 
 /** Puts a revision under a note; its document is affected by it from now on, if it was not. */

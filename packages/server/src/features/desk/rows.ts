@@ -1,7 +1,7 @@
 import type { DeskRow, SubmittedRow } from '@kanonos/contract';
 import { addDays, dayInWords, dayOf, daysBetween, readingMinutes, shownState } from '@kanonos/core';
 import { documentAddress, workAddress } from '../../platform/addresses.ts';
-import type { listTasksOf } from '../changes/index.ts';
+import type { listTasksOf, openRequestsFor } from '../changes/index.ts';
 import type { listMine } from '../reading/index.ts';
 import { markOf } from '../revisions/index.ts';
 import type { dueReminders } from './reminders.ts';
@@ -59,6 +59,22 @@ export const taskRow = (task: RowOf<typeof listTasksOf>, day: string): DeskRow =
   link: documentAddress(task.number, 'tab=change'),
   primary: false,
   detail: task.what,
+});
+
+/** What a reader suggested for a document that this person answers for. */
+export const requestRow = (request: Awaited<ReturnType<typeof openRequestsFor>>[number], day: string): DeskRow => ({
+  kind: 'request',
+  id: request.id,
+  ...waitingUntil(null, day),
+  mark: 'in force',
+  documentId: request.document_id,
+  number: request.document_number,
+  title: request.title,
+  label: request.label,
+  action: 'Answer',
+  link: '/changes?show=requests',
+  primary: false,
+  detail: `${request.by_name}: ${request.what}`,
 });
 
 /** A draft of one's own: not submitted yet, returned, recalled, or checked out. */

@@ -21,7 +21,7 @@ import {
   toPlace,
   type Viewer,
 } from '../access/index.ts';
-import { listTasksOf } from '../changes/index.ts';
+import { listTasksOf, openRequestsFor } from '../changes/index.ts';
 import { favouritesOf } from '../favourites/index.ts';
 import { countIncomingFiles } from '../intake/index.ts';
 import { listMine } from '../reading/index.ts';
@@ -36,6 +36,7 @@ import {
   readingRow,
   releaseRow,
   reminderRow,
+  requestRow,
   reviewRow,
   stuckRow,
   taskRow,
@@ -73,6 +74,7 @@ const rowsFor = async (
     ...stuck.map((row) => stuckRow(row, day, workingDaysBetween(dayOf(row.since, zone), day, calendar))),
     ...(await store.listDecisions(app.db, { personId: viewer.id, day, hidden })).map((row) => decisionRow(row, day)),
     ...(await listTasksOf(app.db, viewer.id)).map((row) => taskRow(row, day)),
+    ...(await openRequestsFor(app, viewer)).map((row) => requestRow(row, day)),
     ...(await store.listToFinish(app.db, { personId: viewer.id, hidden })).map((row) => unfinishedRow(row, day, zone)),
     ...(await toRelease(app, viewer, scope)).map((row) => releaseRow(row, day)),
     ...(incoming > 0 ? [arrivedRow(incoming)] : []),

@@ -94,6 +94,11 @@ const SENTENCES: { [K in EventKind]: (p: EventPayloads[K], subject: Event['subje
   'change-note.task-done': (p) => `finished task ${p.n}${p.result ? `: ${p.result}` : ''}`,
   'change-note.task-dropped': (p) => `cancelled task ${p.n}`,
   'change-note.closed': () => 'closed the change note',
+  'change-request.sent': (p) => `suggested a change (${p.number})${p.place ? `, ${p.place}` : ''}: ${p.what}`,
+  'change-request.answered': (p) =>
+    p.answer === 'reject'
+      ? `rejected the change request ${p.number}`
+      : `${p.answer === 'merge' ? 'merged' : 'put'} the change request ${p.number} ${p.answer === 'merge' ? 'into' : 'on'} ${p.into}`,
   'document.put-on-hold': (p) => `put it on hold${p.wayOut ? `; until then: ${p.wayOut}` : ''}`,
   'document.hold-lifted': () => 'lifted the hold',
   'withdrawal.cancelled': () => 'cancelled the planned withdrawal',

@@ -1,6 +1,7 @@
 import { api, type ChangeNoteRow } from '@kanonos/contract';
 import { dayOf } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
+import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
@@ -13,31 +14,48 @@ import { Page } from '../../ui/Page.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { TableHead } from '../../ui/TableHead.tsx';
 import { useInAddress } from '../../ui/useInAddress.ts';
+import { ChangeRequests } from './ChangeRequests.tsx';
 import { wording } from './wording.ts';
 
-/** All change notes: how far their documents and tasks are, and what is due next. */
+/** What changes: the notes, with how far they are, and what readers suggest. */
 export const ChangeNotesPage = () => {
-  const { organisation } = useMe();
   const [show, setShow] = useInAddress('show');
+  const isRequests = show === 'requests';
+  const segments = (
+    <Segments
+      label={wording.show}
+      value={show}
+      onChange={setShow}
+      options={[
+        { value: '', text: wording.openNotes },
+        { value: 'all', text: wording.allNotes },
+        { value: 'requests', text: wording.requests },
+      ]}
+    />
+  );
+  return isRequests ? (
+    <Page title={wording.changeRequests} about={wording.aboutRequests} actions={segments}>
+      <ChangeRequests />
+    </Page>
+  ) : (
+    <Notes all={show === 'all'} segments={segments} />
+  );
+};
+
+/** Change notes: how far their documents and tasks are, and what is due next. */
+const Notes = ({ all, segments }: { all: boolean; segments: ReactNode }) => {
+  const { organisation } = useMe();
   const { data, error, isPending, refetch } = useQuery(ask(api.changes.list));
   if (isPending) return <Loading what={wording.theChangeNotes} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
-  const notes = data.notes.filter((note) => show === 'all' || !note.isClosed);
+  const notes = data.notes.filter((note) => all || !note.isClosed);
   return (
     <Page
       title={wording.changeNotes}
       about={wording.about}
       actions={
         <>
-          <Segments
-            label={wording.state}
-            value={show}
-            onChange={setShow}
-            options={[
-              { value: '', text: wording.open },
-              { value: 'all', text: wording.all },
-            ]}
-          />
+          {segments}
           {notes.length > 0 && (
             <ExportMenu
               list={listOf(wording.changeNotes, notes, [

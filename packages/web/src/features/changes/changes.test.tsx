@@ -1,4 +1,4 @@
-import { type Affected, api, type ChangeNote, type ChangeTask } from '@kanonos/contract';
+import { type Affected, api, type ChangeNote, type ChangeRequest, type ChangeTask } from '@kanonos/contract';
 import { screen, waitFor, within } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
 import { documentPage } from '../../testing/fixtures.ts';
@@ -6,6 +6,7 @@ import { at, lastSent, renderPage } from '../../testing/renderPage.tsx';
 import { ChangeNoteField } from './ChangeNoteField.tsx';
 import { ChangeNotePanel } from './ChangeNotePanel.tsx';
 import { ChangeNotesPage } from './ChangeNotesPage.tsx';
+import { SuggestChangeDialog } from './SuggestChangeDialog.tsx';
 
 const NOTE = 'THR-CHN-0002';
 const affected = (id: string, number: string, changes: Partial<Affected> = {}): Affected => ({
@@ -231,12 +232,80 @@ describe('all change notes', () => {
     expect(table().queryByText('THR-CHN-0001')).toBeNull();
     expect(table().getByText('1 of 3')).toBeTruthy();
     expect(table().getByText('1 overdue')).toBeTruthy();
-    await user.click(screen.getByText('All'));
+    await user.click(screen.getByText('All notes'));
     expect(table().getByText('THR-CHN-0001')).toBeTruthy();
     expect(router.state.location.search).toBe('?show=all');
   });
   it('says how one begins where there is none', async () => {
     renderPage(<ChangeNotesPage />, { [at(api.changes.list)]: { notes: [] } });
     expect(await screen.findByText('No change notes yet')).toBeTruthy();
+  });
+});
+
+describe('change requests', () => {
+  const request = (id: string, changes: Partial<ChangeRequest> = {}): ChangeRequest => ({
+    id,
+    number: `CR-2026-000${id}`,
+    document: { id: 'd1', number: 'THR-PRO-0118', title: 'Grip overhaul' },
+    label: 'B',
+    place: 'Table 2',
+    what: 'The limit is not readable',
+    proposal: '',
+    fileName: null,
+    by: { id: 'p3', name: 'Rafael Osei' },
+    at: '2026-11-24T08:00:00.000Z',
+    state: 'open',
+    answer: '',
+    into: null,
+    answeredBy: null,
+    answeredAt: null,
+    mayAnswer: true,
+    mine: false,
+    ...changes,
+  });
+  const drawRequests = (requests: ChangeRequest[]) =>
+    renderPage(
+      <ChangeNotesPage />,
+      {
+        [at(api.changeRequests.list)]: { requests },
+        [at(api.changes.list)]: { notes: [] },
+        [at(api.changeRequests.answer, { id: '1' })]: null,
+      },
+      '/changes?show=requests',
+    );
+
+  it('are listed with what became of each', async () => {
+    drawRequests([
+      request('1'),
+      request('2', { state: 'noted', into: NOTE, mayAnswer: false }),
+      request('3', { state: 'rejected', answeredBy: 'Ines Varga', answer: 'Not needed', mayAnswer: false }),
+    ]);
+    expect(await screen.findByText(`part of ${NOTE}`)).toBeTruthy();
+    expect(screen.getByText('rejected by Ines Varga')).toBeTruthy();
+    expect(screen.getAllByRole('button', { name: /^Answer/ })).toHaveLength(1);
+  });
+  it('are merged into another one of the same document, or rejected with a reason', async () => {
+    const { user } = drawRequests([
+      request('1'),
+      request('2'),
+      request('3', { document: { id: 'd9', number: 'THR-PRO-0001', title: 'x' } }),
+    ]);
+    await user.click(await screen.findByRole('button', { name: 'Answer CR-2026-0001' }));
+    await user.click(dialog().getByLabelText(/^Merge into another request/));
+    const others = within(dialog().getByLabelText(/^Request/)).getAllByRole('option');
+    expect(others.map((one) => one.getAttribute('value'))).toEqual(['', 'CR-2026-0002']);
+    await user.click(dialog().getByLabelText(/^Reject/));
+    await user.type(dialog().getByLabelText(/^Reason, for the sender/), 'Not needed');
+    await user.click(dialog().getByRole('button', { name: 'Save answer' }));
+    expect(lastSent()?.body).toEqual({ answer: 'reject', words: 'Not needed', into: null });
+  });
+  it('are sent with what is wrong and where', async () => {
+    const { user } = renderPage(<SuggestChangeDialog page={documentPage()} close={() => {}} />, {
+      [at(api.changeRequests.suggest, { document: documentPage().id })]: { id: 'x', number: 'CR-2026-0009' },
+    });
+    await user.type(await screen.findByLabelText(/^Where in the document/), 'Step 4');
+    await user.type(screen.getByLabelText(/^What is wrong or missing/), 'The bolt is M12');
+    await user.click(screen.getByRole('button', { name: 'Send suggestion' }));
+    expect(lastSent()?.body).toEqual({ place: 'Step 4', what: 'The bolt is M12', proposal: '', uploadId: null });
   });
 });

@@ -45,6 +45,8 @@ export const wording = {
   daysOverdue: (daysOverdue: number) => `${daysOverdue} days overdue`,
   decide: 'Decide',
   tasks: 'Tasks of change notes',
+  changeRequests: 'Change requests',
+  suggestedByReaders: 'suggested by readers of your documents',
   tasksOfChangeNotesForYou: 'what changes bring and you are to do',
   desk: 'Desk',
   discard: 'Discard',

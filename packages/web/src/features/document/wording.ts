@@ -1,5 +1,6 @@
 /** What this feature says: one place to review its words, and to translate them one day. */
 export const wording = {
+  suggestAChange: 'Suggest a change',
   affectedAndTasks: 'Affected and tasks',
   theChangeNoteIsInOrder: 'Its change note is agreed, and what must be done before is done',
   openChangeNote: 'Open change notes',

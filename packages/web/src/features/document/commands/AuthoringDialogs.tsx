@@ -10,6 +10,7 @@ import { DateField } from '../../../ui/DateField.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { showInstant, showSize } from '../../../ui/format.ts';
 import { Tick } from '../../../ui/Tick.tsx';
+import { SuggestChangeDialog } from '../../changes/SuggestChangeDialog.tsx';
 import { DrawingReferences } from '../DrawingReferences.tsx';
 import { fileDifferences } from '../fileDifferences.ts';
 import { MetadataFields } from '../MetadataFields.tsx';
@@ -38,6 +39,7 @@ export const AuthoringDialogs = ({
     {command === 'check in' && <CheckIn page={page} close={close} />}
     {command === 'discard check-out' && <DiscardCheckout page={page} close={close} />}
     {command === 'on the network drive' && <OnDrive page={page} close={close} />}
+    {command === 'suggest a change' && <SuggestChangeDialog page={page} close={close} />}
     {command === 'add supporting file' && <AddSupportingFile page={page} close={close} />}
   </>
 );

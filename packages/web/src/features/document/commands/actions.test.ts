@@ -53,8 +53,8 @@ describe('what can be done with a document', () => {
     expect(matching(actions, 'print')).toEqual([]);
   });
 
-  it('gives readers nothing but the permanent address', () => {
+  it('gives readers the permanent address, and lets them suggest a change', () => {
     const { groups: forReader } = actionsOf(documentPage({ rights: ['see', 'read'], commands: [] }), 'UTC');
-    expect(forReader.flatMap(({ actions }) => actions.map(({ key }) => key))).toEqual(['addresses']);
+    expect(forReader.flatMap(({ actions }) => actions.map(({ key }) => key))).toEqual(['suggest', 'addresses']);
   });
 });

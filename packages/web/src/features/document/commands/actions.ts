@@ -115,6 +115,12 @@ export const actionsOf = (page: DocumentPage, zone: string): { groups: ActionGro
           { address: `/new?like=${encodeURIComponent(page.number)}` },
           may('author'),
         ),
+        ...besides(
+          'suggest',
+          wording.suggestAChange,
+          { command: 'suggest a change' },
+          page.view === null && page.removedAt === null && (may('read') || may('read work')),
+        ),
         ...besides('addresses', wording.copyPermanentAddress, { command: 'addresses' }, true),
         ...DOCUMENT.flatMap((offer) => named(page, offer, zone)),
       ],

@@ -14,6 +14,7 @@ const NOT_ON_WORK = new Set([
   'restore',
   'renumber',
   'addresses',
+  'suggest a change',
   'check source',
 ]);
 
