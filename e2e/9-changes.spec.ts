@@ -71,7 +71,7 @@ test('a reader suggests a change; it is answered, and the reader sees what becam
     .getByRole('button', { name: /^Answer/ })
     .click();
   const answer = controller.getByRole('dialog');
-  await answer.getByLabel('Change note').selectOption(NOTE);
+  await answer.getByRole('combobox', { name: 'Change note' }).selectOption(NOTE);
   await answer.getByRole('button', { name: 'Save answer' }).click();
   await expect(controller.getByText('Answer saved')).toBeVisible();
   await reader.goto('/changes?show=requests');
