@@ -20,14 +20,14 @@ test('one picture of each main view', async ({ browser }) => {
   const take = async (
     name: string,
     person: string,
-    path: string | ((links: string[]) => string | undefined),
+    path: string | ((rows: { link: string; number: string }[]) => { link: string } | undefined),
     prepare?: (page: Page) => Promise<void>,
   ) => {
     const page = await pageOf(browser, person);
     let target = path;
     if (typeof target !== 'string') {
-      const desk = (await (await page.request.get('/api/desk')).json()) as { rows: { link: string }[] };
-      target = target(desk.rows.map((row) => row.link)) ?? '/';
+      const desk = (await (await page.request.get('/api/desk')).json()) as { rows: { link: string; number: string }[] };
+      target = target(desk.rows)?.link ?? '/';
     }
     await page.goto(target);
     await page.waitForLoadState('networkidle');
@@ -72,6 +72,8 @@ test('one picture of each main view', async ({ browser }) => {
     await page.keyboard.press('.');
     await page.keyboard.press('.');
   });
-  await take('decide-and-sign', 'lin.sato', (links) => links.find((link) => link.startsWith('/tasks/')));
-  await take('read-and-sign', 'rafael.osei', (links) => links.find((link) => link.startsWith('/reading/')));
+  await take('decide-and-sign', 'lin.sato', (rows) =>
+    rows.find(({ link, number }) => link.startsWith('/tasks/') && number === 'THR-PRO-0118'),
+  );
+  await take('read-and-sign', 'rafael.osei', (rows) => rows.find(({ link }) => link.startsWith('/reading/')));
 });
