@@ -95,6 +95,8 @@ export type Covered = z.infer<typeof Covered>;
 export const Task = z.object({
   assignmentId: Id,
   document: z.object({ id: Id, number: z.string(), type: z.string() }),
+  /** It is a change note: what it affects is part of what is decided on. */
+  isChangeNote: z.boolean(),
   label: z.string(),
   title: z.string(),
   mark: Mark,

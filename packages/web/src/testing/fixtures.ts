@@ -144,6 +144,7 @@ export const fieldOf = (changes: Partial<Field> & Pick<Field, 'kind'>): Field =>
 /** An approval that waits for the signed-in person; `changes` is what a test is about. */
 export const approvalTask = (changes: Partial<Task> = {}): Task => ({
   assignmentId: ID(60),
+  isChangeNote: false,
   document: { id: ID(1), number: 'THR-PRO-0118', type: 'Procedure' },
   label: 'C',
   title: 'Grip overhaul and slip-force test',

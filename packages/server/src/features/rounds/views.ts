@@ -15,7 +15,7 @@ import {
   markOf,
   predecessorOf,
 } from '../revisions/index.ts';
-import { getType } from '../rules/index.ts';
+import { getType, policyOf } from '../rules/index.ts';
 import { filesToOpen, getRecord, nameAssignees, signaturesOf } from '../signing/index.ts';
 import { answerRefusals, openAssignment } from './assignment.ts';
 import { coveredBy } from './covered.ts';
@@ -165,6 +165,7 @@ export const task = async (app: App, viewer: Viewer, id: string): Promise<Task> 
   return {
     assignmentId: id,
     document: { id: document.id, number: document.number, type: type.name },
+    isChangeNote: policyOf(type).isChangeNote,
     label: revision.label,
     title: revision.title,
     mark: markOf(revision.state),

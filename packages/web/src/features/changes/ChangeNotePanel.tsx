@@ -1,4 +1,4 @@
-import { api, type ChangeNote, type DocumentPage, sentenceOf } from '@kanonos/contract';
+import { api, type ChangeNote, sentenceOf } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../app/client.ts';
@@ -14,21 +14,21 @@ import { wording } from './wording.ts';
 import { noteInWords } from './words.ts';
 
 /** What a change note is beside its text: the documents that it affects, its tasks, and what is open until it can be closed. */
-export const ChangeNotePanel = ({ page }: { page: DocumentPage }) => {
-  const { data, error, isPending, refetch } = useQuery(ask(api.changes.note, { params: { document: page.number } }));
+export const ChangeNotePanel = ({ number }: { number: string }) => {
+  const { data, error, isPending, refetch } = useQuery(ask(api.changes.note, { params: { document: number } }));
   if (isPending) return <Loading what={wording.theChangeNote} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   return (
     <TabPanel label={wording.change} className="flex flex-col gap-5 px-3 py-2.5">
-      <Standing page={page} note={data} />
-      <AffectedDocuments number={page.number} note={data} />
-      {data.mayChange && data.affected.length > 0 && <ProposedDocuments number={page.number} />}
-      <TaskList number={page.number} note={data} />
+      <Standing number={number} note={data} />
+      <AffectedDocuments number={number} note={data} />
+      {data.mayChange && data.affected.length > 0 && <ProposedDocuments number={number} />}
+      <TaskList number={number} note={data} />
     </TabPanel>
   );
 };
 
-const Standing = ({ page, note }: { page: DocumentPage; note: ChangeNote }) => {
+const Standing = ({ number, note }: { number: string; note: ChangeNote }) => {
   const { organisation } = useMe();
   const [closing, setClosing] = useState(false);
   return (
@@ -62,7 +62,7 @@ const Standing = ({ page, note }: { page: DocumentPage; note: ChangeNote }) => {
           </ul>
         </details>
       )}
-      {closing && <CloseNoteDialog number={page.number} close={() => setClosing(false)} />}
+      {closing && <CloseNoteDialog number={number} close={() => setClosing(false)} />}
     </section>
   );
 };

@@ -56,7 +56,7 @@ const note = (changes: Partial<ChangeNote> = {}): ChangeNote => ({
   ...changes,
 });
 const draw = (data: ChangeNote, more: Record<string, unknown> = {}) =>
-  renderPage(<ChangeNotePanel page={{ ...documentPage(), number: NOTE, isChangeNote: true }} />, {
+  renderPage(<ChangeNotePanel number={NOTE} />, {
     [at(api.changes.note, { document: NOTE })]: data,
     [at(api.changes.proposals, { document: NOTE })]: { proposals: [] },
     ...more,

@@ -216,7 +216,7 @@ const DocumentView = ({ page, isSettled }: { page: Page; isSettled: boolean }) =
             ) : tab === 'citations' ? (
               <CitationsPanel number={page.number} />
             ) : tab === 'change' && page.isChangeNote ? (
-              <ChangeNotePanel page={page} />
+              <ChangeNotePanel number={page.number} />
             ) : tab === 'readers' ? (
               <ReadersPanel page={page} />
             ) : tab === 'route' ? (

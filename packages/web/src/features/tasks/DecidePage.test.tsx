@@ -25,6 +25,24 @@ describe('an approval', () => {
     expect(screen.getByText('14 kN')).toBeTruthy();
   });
 
+  it('of a change note shows what it affects', async () => {
+    const task = approvalTask({ isChangeNote: true });
+    const { user } = renderPage(<DecidePage />, {
+      [at(api.tasks.task, { assignment: '' })]: task,
+      [at(api.changes.note, { document: task.document.number })]: {
+        affected: [],
+        hidden: 3,
+        tasks: [],
+        isAgreed: false,
+        closed: null,
+        open: [],
+        mayChange: false,
+      },
+    });
+    await user.click(await screen.findByRole('button', { name: 'Affected and tasks' }));
+    expect(await screen.findByText('3 more affected documents are not visible to you.')).toBeTruthy();
+  });
+
   it('says what the signature covers', async () => {
     const { user } = draw();
     await user.click(await screen.findByText('Your signature covers 1 file and 1 field'));

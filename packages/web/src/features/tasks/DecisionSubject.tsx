@@ -2,6 +2,7 @@ import type { Task } from '@kanonos/contract';
 import { useMe } from '../../app/session.tsx';
 import { FileTabs } from '../../ui/FilesToOpen.tsx';
 import { count, showInstantDay } from '../../ui/format.ts';
+import { ChangeNotePanel } from '../changes/ChangeNotePanel.tsx';
 import { CommentsPanel } from '../comments/CommentsPanel.tsx';
 import { ComparisonView } from '../comparison/ComparisonView.tsx';
 import { useComparison } from '../comparison/useComparison.ts';
@@ -9,9 +10,18 @@ import { FileViewer } from '../viewer/FileViewer.tsx';
 import { TaskHead } from './TaskHead.tsx';
 import { wording } from './wording.ts';
 
-const PANES = ['changes', 'text', 'comments'] as const;
+const PANES = ['changes', 'text', 'affected', 'comments'] as const;
 export type Pane = (typeof PANES)[number];
-const PANE_WORDS: Record<Pane, string> = { changes: wording.changes, text: wording.text, comments: wording.comments };
+const PANE_WORDS: Record<Pane, string> = {
+  changes: wording.changes,
+  text: wording.text,
+  affected: wording.affected,
+  comments: wording.comments,
+};
+
+/** Whether a task has something to show there. */
+const isOffered = (task: Task, pane: Pane): boolean =>
+  pane === 'changes' ? task.beforeVersionId !== null : pane === 'affected' ? task.isChangeNote : true;
 
 const Changes = ({ old, now }: { old: string; now: string }) => (
   <ComparisonView comparison={useComparison({ old, new: now }, { old: undefined, new: undefined })} />
@@ -60,7 +70,7 @@ export const DecisionSubject = ({
         }
       >
         <span className="ml-auto flex gap-1">
-          {PANES.filter((key) => key !== 'changes' || task.beforeVersionId).map((key) => (
+          {PANES.filter((key) => isOffered(task, key)).map((key) => (
             <button
               key={key}
               type="button"
@@ -82,6 +92,10 @@ export const DecisionSubject = ({
           className="min-h-0 flex-1 overflow-y-auto bg-sheet"
         >
           <CommentsPanel />
+        </div>
+      ) : pane === 'affected' ? (
+        <div className="min-h-0 flex-1 overflow-y-auto bg-sheet">
+          <ChangeNotePanel number={task.document.number} />
         </div>
       ) : pane === 'changes' && task.beforeVersionId ? (
         <Changes old={task.beforeVersionId} now={task.version.id} />

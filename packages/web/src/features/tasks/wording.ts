@@ -62,6 +62,7 @@ export const wording = {
   stepStepOf: (stepOf: string) => `Step ${stepOf}`,
   summary: 'Summary',
   text: 'Text',
+  affected: 'Affected and tasks',
   theTask: 'the task',
   theTaskIsDone: 'the task is done',
   versionVersionNVersionAt: (versionN: number, versionAt: string) => `version ${versionN}, ${versionAt}`,
