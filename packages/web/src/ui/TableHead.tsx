@@ -16,7 +16,8 @@ export const TableHead = ({
       {headings.map((heading) => {
         const { text, className: own = '', hidden = false } = typeof heading === 'string' ? { text: heading } : heading;
         return (
-          <th key={text} className={`cap ${cell} ${own}`}>
+          // What is hidden stands apart from the page's flow: kept within its cell, it does not widen a page whose table scrolls.
+          <th key={text} className={`cap ${cell} ${own} ${hidden ? 'relative' : ''}`}>
             {hidden ? <span className="sr-only">{text}</span> : text}
           </th>
         );
