@@ -7,8 +7,6 @@ import { createMemoryRouter, RouterProvider } from 'react-router';
 import { afterEach, beforeEach, vi } from 'vitest';
 import { addressOf } from '../app/client.ts';
 import { SessionContext } from '../app/session.tsx';
-// The application fetches it with the first notice, which could be after the last test of a file.
-import '../ui/Toasts.tsx';
 
 // A busy machine draws a page later than a second after it was asked for.
 configure({ asyncUtilTimeout: 5000 });
