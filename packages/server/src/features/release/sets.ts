@@ -54,12 +54,12 @@ const onSet = async (
     });
   } catch (error) {
     if (!(error instanceof SetRefused)) throw error;
-    return { done: false, documents: await named(app, viewer, error.documents) };
+    return { done: false, documents: await named(app, error.documents) };
   }
 };
 
-/** A refused member is named as far as the viewer may see it. */
-const named = async (app: App, _viewer: Viewer, documents: Outcome['documents']): Promise<Outcome['documents']> => {
+/** A refused member is named, unless it was refused because the viewer may not see it. */
+const named = async (app: App, documents: Outcome['documents']): Promise<Outcome['documents']> => {
   const all = [];
   for (const one of documents) {
     const isHidden = one.refusals.some(({ code }) => code === 'not_found');
