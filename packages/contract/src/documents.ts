@@ -163,6 +163,13 @@ export type Forecast = z.infer<typeof Forecast>;
 export const RoundInfo = z.object({
   id: Id,
   n: z.number().int(),
+  name: z.string(),
+  /** An ad hoc round leaves the revision in its state. */
+  isAdHoc: z.boolean(),
+  lastDay: Day.nullable(),
+  /** What is attached to it: documents that the viewer may see, and files. */
+  documents: z.array(z.object({ id: Id, number: z.string() })),
+  files: z.array(z.object({ id: Id, name: z.string() })),
   state: z.enum(['running', 'held up', 'done', 'rejected', 'recalled']),
   startedBy: PersonRef,
   startedAt: Instant,
@@ -322,6 +329,8 @@ export const DocumentPage = z.object({
   /** Files kept beside the versions of the revision in view: never current. */
   supportingFiles: z.array(SupportingFileInfo),
   rounds: z.array(RoundInfo),
+  /** Signatures on the revision that were given outside a round. */
+  signatures: z.array(SignatureInfo),
   commands: z.array(z.object({ command: z.enum(COMMANDS), refusals: z.array(RefusalSchema) })),
   next: NextStep.nullable(),
   myReading: Id.nullable(),

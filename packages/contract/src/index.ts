@@ -1,3 +1,4 @@
+import { adHocRounds } from './adHocRounds.ts';
 import { blueprints } from './blueprints.ts';
 import { bulk } from './bulk.ts';
 import { changeRequests } from './changeRequests.ts';
@@ -32,6 +33,7 @@ import { templates } from './templates.ts';
 import { uploadEndpoints } from './uploadEndpoints.ts';
 import { viewing } from './viewing.ts';
 
+export * from './adHocRounds.ts';
 export * from './blueprints.ts';
 export * from './bulk.ts';
 export * from './changeRequests.ts';
@@ -79,6 +81,7 @@ export const api = {
   documents,
   changes,
   changeRequests,
+  adHocRounds,
   citations,
   comments,
   favourites,

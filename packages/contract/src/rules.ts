@@ -124,6 +124,8 @@ export const Route = z.strictObject({
   keepsDecisions: z.boolean().optional(),
   /** Its documents are decided on one by one, never several with one password. */
   decidedAlone: z.boolean().optional(),
+  /** Its rounds inform or record: they leave the revision in its state. */
+  leadsTo: z.literal('nothing').optional(),
 });
 export type Route = z.infer<typeof Route>;
 export const TypeReading = z.strictObject({
@@ -533,6 +535,7 @@ export const rules = {
       logo: z.boolean(),
       stateWords: z.record(z.string(), z.string()),
       groupRules: z.array(GroupRule),
+      signatureMeanings: z.array(z.string()),
       rowVersion: RowVersion,
       editions: z.array(Edition),
     }),
@@ -566,6 +569,8 @@ export const rules = {
       logoUploadId: Id.nullable().optional(),
       stateWords: z.partialRecord(State, text(30)).optional(),
       groupRules: z.array(GroupRule).max(100).optional(),
+      /** What a signature outside a round may mean. */
+      signatureMeanings: z.array(text(120, 1)).max(50).optional(),
       rowVersion: RowVersion,
       reason: Reason,
     }),

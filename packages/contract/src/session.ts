@@ -35,6 +35,8 @@ export const Me = z.object({
     holidays: z.array(Day),
     /** What each level of confidentiality forbids. */
     stateWords: z.record(z.string(), z.string()),
+    /** What a signature outside a round may mean. */
+    signatureMeanings: z.array(z.string()),
     confidentiality: z.record(z.enum(CONFIDENTIALITIES), z.array(z.enum(FORBIDDEN))),
   }),
 });

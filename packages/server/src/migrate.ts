@@ -21,6 +21,7 @@ import * as m0018 from './migrations/0018_route_steps.ts';
 import * as m0019 from './migrations/0019_hold.ts';
 import * as m0020 from './migrations/0020_change_notes.ts';
 import * as m0021 from './migrations/0021_change_requests.ts';
+import * as m0022 from './migrations/0022_ad_hoc_rounds.ts';
 import { JOB_KINDS, policyOf, QUEUES } from './platform/jobs/queues.ts';
 
 const MIGRATIONS = {
@@ -45,6 +46,7 @@ const MIGRATIONS = {
   '0019_hold': m0019,
   '0020_change_notes': m0020,
   '0021_change_requests': m0021,
+  '0022_ad_hoc_rounds': m0022,
 };
 const MIGRATION_LOCK = 7_204_100;
 

@@ -8,6 +8,22 @@ export const rounds = {
   step_unfilled: at(409, (p) => `Nobody can be found for the step “${p.step}”.`),
   step_too_few_chosen: at(422, (p) => `Choose at least ${p.minimum} for “${p.step}”.`),
   step_k_greater_than_people: at(409, (p) => `“${p.step}” needs ${p.k} decisions but has only ${p.people} assignees.`),
+  signs_what_can_change: at(
+    409,
+    (p) => `It is ${p.state} and can still change. Sign it when it is approved, scheduled or in force.`,
+  ),
+  last_day_past: at(422, (p) => `${p.day} is past. Choose today or a later day.`, 'Last day'),
+  asked_cannot_read: at(
+    422,
+    (p) => `${p.who} may not read this revision. Give them the right to read it first, or ask somebody else.`,
+    'Assignees',
+  ),
+  already_signed_so: at(
+    409,
+    (p) => `You have signed this revision with the meaning “${p.meaning}” already.`,
+    'Meaning',
+  ),
+  meaning_unknown: at(422, (p) => `“${p.meaning}” is not in the organisation’s list of meanings.`, 'Meaning'),
   round_ended: at(409, 'This round has ended.'),
   not_your_turn: at(409, 'It is not your turn yet; somebody else decides before you.'),
   already_decided: at(409, (p) => (p.who ? `${p.who} has already decided.` : 'This has already been decided.')),

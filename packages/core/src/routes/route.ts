@@ -63,7 +63,12 @@ export type RouteDefinition = {
   keepsDecisions?: boolean;
   /** Its documents are decided on one by one, never several with one password. */
   decidedAlone?: boolean;
+  /** Its rounds inform or record: they leave the revision in its state. Otherwise a round leads towards its release. */
+  leadsTo?: 'nothing';
 };
+
+/** Whether rounds of a route lead a revision towards its release. */
+export const leadsToRelease = ({ leadsTo }: Pick<RouteDefinition, 'leadsTo'>): boolean => leadsTo !== 'nothing';
 
 /** A decision that was given in review, by the place of its step. */
 export type GivenDecision = { step: number; onVersion: number };
@@ -94,7 +99,7 @@ const checkFieldsOf = ({ name, dueField, when }: StepDefinition, fields: readonl
 };
 
 /**
- * Checks a route when it is saved: steps before approval come first and run beside their like, k is at least 1, a rejection leads to
+ * Checks a route when it is saved: steps before approval come first, where the route leads to release, and run beside their like, k is at least 1, a rejection leads to
  * draft or to a step that was done before, every step asks somebody, days are whole and not negative, conditions can be read.
  *
  * @param fields the fields of the type that the route belongs to
@@ -108,7 +113,7 @@ export const checkRoute = (route: RouteDefinition, fields: readonly ConditionFie
     const before = route.steps[index - 1];
     if (step.beside && (before?.kind === 'approval') !== (step.kind === 'approval'))
       refusals.push(refusal('step_beside_other_kind', params));
-    if (step.kind === 'approval') approvalSeen = true;
+    if (step.kind === 'approval') approvalSeen = leadsToRelease(route);
     else if (approvalSeen) refusals.push(refusal('step_after_approval', params));
     if (step.assignees.length === 0) refusals.push(refusal('step_asks_nobody', params));
     if (step.rule.kind === 'k of n' && !(Number.isInteger(step.rule.k) && step.rule.k >= 1)) {

@@ -15,6 +15,10 @@ export const ROUND_EVENT_KINDS = [
   'step.extended',
   'step.skipped',
   'step.escalated',
+  'round.started',
+  'round.completed',
+  'round.cancelled',
+  'revision.signed',
 ] as const;
 
 /** What ends the validity of a document, or interrupts it. */

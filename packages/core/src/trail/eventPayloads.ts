@@ -78,6 +78,18 @@ export type EventPayloads = {
   'round.rejected': { round: number; step: string };
   'round.asked-again': { round: number; version: number; step: string; people: string[] };
   'round.returned-to-step': { round: number; step: string };
+  'round.started': {
+    round: number;
+    name: string;
+    message: string;
+    steps: string[];
+    lastDay: string | null;
+    documents: string[];
+    files: { name: string; sha256: string }[];
+  };
+  'round.completed': { round: number; name: string };
+  'round.cancelled': { round: number; name: string; reason: string };
+  'revision.signed': Signed & { comment: string };
   'assignment.reassigned': { round: number; steps: string[]; from: string; to: string; reason: string };
   'assignment.added': { round: number; step: string; person: string; reason: string };
   'step.extended': { round: number; step: string; before: string | null; after: string; reason: string };

@@ -40,6 +40,8 @@ export type Organisation = {
   logo: string | null;
   /** How states are worded here; keys stay. */
   stateWords: Readonly<Record<string, string>>;
+  /** What a signature outside a round may mean. */
+  signatureMeanings: readonly string[];
 };
 
 type OrganisationRow = {
@@ -56,6 +58,7 @@ type OrganisationRow = {
   colour: string;
   logo: string | null;
   state_words: Record<string, string>;
+  signature_meanings: string[];
   confidentiality: ConfidentialityRules;
 };
 
@@ -124,6 +127,7 @@ const loadOrganisation = async (db: Db, uploadLimit: number): Promise<Organisati
     colour: row.colour,
     logo: row.logo,
     stateWords: row.state_words,
+    signatureMeanings: row.signature_meanings,
     confidentiality: { ...DEFAULT_CONFIDENTIALITY, ...row.confidentiality },
   };
 };

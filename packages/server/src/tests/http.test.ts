@@ -131,6 +131,8 @@ const bodyFor = (endpoint: Endpoint): Record<string, unknown> => {
     },
     reinstate: { reason: 'x', password: 'x', digest: 'x' },
     setDocumentGrants: { grants: [], tag: 'x', reason: 'x' },
+    startAdHocRound: { name: 'x', steps: [{ name: 'x', kind: 'review', people: [NOWHERE] }] },
+    signOutsideRound: { meaning: 'x', digest: 'x' },
     suggestChange: { what: 'x' },
     addAffectedDocuments: { numbers: ['X'] },
     changeAffectedDocument: { what: 'x' },

@@ -51,6 +51,13 @@ const TABLE: Record<
       revisionRowVersion: 999,
     }),
   },
+  startAdHocRound: {
+    inWork: 'read work',
+    inForce: 'read',
+    body: () => ({ name: 'x', steps: [{ name: 'x', kind: 'review', people: [NOBODY] }] }),
+  },
+  toSignOutsideRound: { inWork: 'read work', inForce: 'read' },
+  signOutsideRound: { inWork: 'read work', inForce: 'read', body: () => ({ meaning: 'x', digest: 'x' }) },
   suggestChange: { inWork: 'read work', inForce: 'read', body: () => ({ what: 'x' }) },
   // Neither of the two documents is a change note: whoever has the right is told so.
   openChangeNotes: { inWork: 'author', inForce: 'author' },

@@ -37,6 +37,7 @@ export const ME: Me = {
     week: [1, 2, 3, 4, 5],
     holidays: ['2026-12-08', '2026-12-25'],
     stateWords: {},
+    signatureMeanings: ['Signed as author', 'Witnessed'],
     confidentiality: {
       public: [],
       internal: [],

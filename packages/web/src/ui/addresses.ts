@@ -10,5 +10,10 @@ export const revisionAddress = (number: string, { label, state }: { label: strin
   state === 'in force' || label === ''
     ? documentAddress(number)
     : `${documentAddress(number)}?rev=${encodeURIComponent(label)}`;
+/** The rounds of one revision. */
+export const routeAddress = (number: string, revision: { label: string; state: string }): string => {
+  const address = revisionAddress(number, revision);
+  return `${address}${address.includes('?') ? '&' : '?'}tab=route`;
+};
 /** What a change note affects, and its tasks. */
 export const changeAddress = (number: string): string => `${documentAddress(number)}?tab=change`;

@@ -180,7 +180,7 @@ export const findAsked = async (
     `select bool_or(true) as in_step, bool_or(s.editing and a.state = 'open') as may_check_in,
        exists (select 1 from reading_assignments r where r.document_id = :documentId and r.person_id = :personId and r.state in ('open', 'signed', 'carried over')) as to_read
      from assignments a join steps s on s.id = a.step_id join rounds r on r.id = s.round_id
-     where r.state = 'running' and r.document_id = :documentId and ${ASKED_PERSON}`,
+     where r.state = 'running' and r.leads_to = 'release' and r.document_id = :documentId and ${ASKED_PERSON}`,
     by,
     HOT,
   );
@@ -205,7 +205,7 @@ export const listConcerned = async (
     db,
     `select distinct 'step' as why, r.document_id as id, null::uuid as folder_id, null::uuid as owner_id, null::text as confidentiality
      from assignments a join steps s on s.id = a.step_id join rounds r on r.id = s.round_id
-     where r.state = 'running' and ${ASKED_PERSON}
+     where r.state = 'running' and r.leads_to = 'release' and ${ASKED_PERSON}
      union all
      select distinct 'read', document_id, null::uuid, null::uuid, null::text from reading_assignments where person_id = :personId and state in ('open', 'signed', 'carried over')
      union all

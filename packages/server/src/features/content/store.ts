@@ -74,6 +74,7 @@ export const heldContents = async (db: Db | Trx, hashes: readonly string[], now:
            exists (select 1 from version_files f where f.sha256 = h and not exists (select 1 from removed_versions x where x.version_id = f.version_id))
            or exists (select 1 from supporting_files a where a.sha256 = h)
            or exists (select 1 from change_requests q where q.sha256 = h)
+           or exists (select 1 from round_files a where a.sha256 = h)
            or exists (select 1 from incoming_files a where a.sha256 = h)
            or exists (select 1 from template_editions t where t.sha256 = h)
            or exists (select 1 from blueprint_files b where b.sha256 = h)

@@ -61,7 +61,7 @@ export const listToFinish = (db: Db, by: { personId: string; hidden: string[] })
        ${OPEN_COMMENTS} as comments
      from revisions r join documents d on d.id = r.document_id
      left join checkouts k on k.document_id = d.id and k.ended_at is null
-     left join lateral (select * from rounds where revision_id = r.id order by n desc limit 1) u on true
+     left join lateral (select * from rounds where revision_id = r.id and leads_to = 'release' order by n desc limit 1) u on true
      left join lateral (select p.name, a.comment from assignments a join steps s on s.id = a.step_id join people p on p.id = a.decided_by where s.round_id = u.id and a.decision = 'reject' order by a.decided_at desc limit 1) said on true
      where r.state in ('draft', 'in review') and d.removed_at is null and d.id <> all(:hidden::uuid[]) and (k.person_id = :personId or (r.state = 'draft' and k.id is null and coalesce(u.started_by, r.created_by) = :personId))
      order by coalesce(k.at, u.ended_at, r.created_at) limit 100`,

@@ -56,7 +56,7 @@ export type DocumentRow = {
 };
 
 const DOCUMENT = `select d.*, f.name as folder_name, f.state as folder_state, o.name as owner_name, x.number as parent_number, w.name as origin_watcher_name,
-  exists (select 1 from rounds where document_id = d.id) as was_submitted, (select follows_naming_rule from organisation) as organisation_names_by_rule, u.name as department_name, r.name as registered_by_name
+  exists (select 1 from rounds where document_id = d.id and leads_to = 'release') as was_submitted, (select follows_naming_rule from organisation) as organisation_names_by_rule, u.name as department_name, r.name as registered_by_name
   from documents d join folders f on f.id = d.folder_id join people o on o.id = d.owner_id join people r on r.id = d.registered_by left join units u on u.id = d.department_id left join documents x on x.id = d.parent_id left join people w on w.id = d.origin_watcher`;
 
 export const findDocument = (db: Db | Trx, ref: string) =>

@@ -309,7 +309,7 @@ const fieldCondition = (term: Extract<SearchTerm, { kind: 'field' }>, name: stri
       return `exists (select 1 from versions v where v.revision_id = ${branch.revision} and ${person('v.by_id')})`;
     case 'state':
       return term.value === 'overdue'
-        ? `exists (select 1 from rounds u join steps s on s.round_id = u.id where u.revision_id = ${branch.revision} and u.state = 'running' and s.state = 'open' and s.due_on < :today::date)`
+        ? `exists (select 1 from rounds u join steps s on s.round_id = u.id where u.revision_id = ${branch.revision} and u.state = 'running' and u.leads_to = 'release' and s.state = 'open' and s.due_on < :today::date)`
         : term.value.toLowerCase() === 'on hold'
           ? `${branch.state} = 'in force' and d.hold is not null`
           : `${branch.state} ilike :${name}`;

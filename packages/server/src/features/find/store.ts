@@ -47,7 +47,7 @@ export const listPage = (
      left join lateral (select from_at from periods p where p.document_id = d.id and p.revision_id = r.id order by from_at desc limit 1) e on true
      left join lateral (select p.name as person, c.at from checkouts c join people p on p.id = c.person_id where c.document_id = d.id and c.ended_at is null and c.revision_id = r.id) k on true
      left join lateral (select g.held_up is not null as held_up, (select json_build_object('step', s.name, 'n', s.stage + 1, 'of', (select max(z.stage) + 1 from steps z where z.round_id = g.id), 'due', s.due_on) from steps s where s.round_id = g.id and s.state = 'open' order by s.due_on, s.n limit 1) as round
-       from rounds g where g.revision_id = r.id and g.state = 'running') round on true
+       from rounds g where g.revision_id = r.id and g.state = 'running' and g.leads_to = 'release') round on true
      order by ${order}`,
     bindings,
     how,

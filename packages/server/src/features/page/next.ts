@@ -22,7 +22,7 @@ export const nextStepOf = (
     assignmentId: null,
   };
   if (!work) return document.withdraw_on ? { ...base, kind: 'withdrawal planned', due: document.withdraw_on } : null;
-  const round = rounds[0];
+  const round = rounds.find(({ isAdHoc }) => !isAdHoc);
   switch (work.state) {
     case 'draft':
       if (checkout)

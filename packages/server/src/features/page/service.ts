@@ -47,7 +47,7 @@ import {
   type RevisionRow,
   visibleRevisions,
 } from '../revisions/index.ts';
-import { roundsOf, routeSituationOf, standingInFor } from '../rounds/index.ts';
+import { roundsOf, routeSituationOf, signaturesOutside, standingInFor } from '../rounds/index.ts';
 import { getFolder, namesInMetadata, policyOf } from '../rules/index.ts';
 import { nextStepOf } from './next.ts';
 
@@ -184,8 +184,8 @@ export const documentPage = async (
     app.db,
     shownVersions.map((v) => v.id),
   );
-  const workRuns = seen.work ? await roundsOf(app, app.db, document, seen.work, { isForecast: true }) : [];
-  const rounds = seen.work?.id === revision.id ? workRuns : await roundsOf(app, app.db, document, revision);
+  const workRuns = seen.work ? await roundsOf(app, app.db, viewer, document, seen.work, { isForecast: true }) : [];
+  const rounds = seen.work?.id === revision.id ? workRuns : await roundsOf(app, app.db, viewer, document, revision);
   const before = predecessorOf(visible, revision);
   const comments = await countComments(app.db, document.id, rights.has('read work'));
   const readers = await countReaders(app.db, document.id, revisionRead(revision, seen.inForce).id);
@@ -211,6 +211,7 @@ export const documentPage = async (
     removedVersions: rights.has('read work') ? await removedVersionsOf(app.db, revision.id) : [],
     supportingFiles: rights.has('read work') ? await supportingFilesOf(app.db, revision.id) : [],
     rounds,
+    signatures: await signaturesOutside(app.db, document, revision),
     commands: allowedCommands(situation),
     next: nextStepOf(seen, workRuns, viewer.id, await standingInFor(app.db, viewer.id, day), 0),
     myReading: await findMine(app.db, { documentId: document.id, revisionId: revision.id, personId: viewer.id }),
@@ -290,7 +291,7 @@ export const preview = async (
   const revision = (revisionId ? visible.find((r) => r.id === revisionId) : undefined) ?? inWork(visible);
   if (!revision) throw refused('not_found');
   const seen: Opened = opened.rights.has('read work') ? opened : { ...opened, work: undefined, checkout: undefined };
-  const rounds = seen.work ? await roundsOf(app, app.db, opened.document, seen.work) : [];
+  const rounds = seen.work ? await roundsOf(app, app.db, viewer, opened.document, seen.work) : [];
   const before = predecessorOf(visible, revision);
   const readers = await countReaders(app.db, opened.document.id, revisionRead(revision, seen.inForce).id);
   return {

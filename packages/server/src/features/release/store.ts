@@ -31,7 +31,7 @@ export const countApprovers = async (db: Db | Trx, revisionId: string): Promise<
     await firstRow<{ n: number }>(
       db,
       `select greatest(count(*), 1)::int as n from assignments a join steps s on s.id = a.step_id join rounds r on r.id = s.round_id
-     where r.revision_id = :revisionId and r.state = 'done' and s.kind = 'approval' and a.decision = 'approve' and r.n = (select max(n) from rounds where revision_id = :revisionId)`,
+     where r.revision_id = :revisionId and r.state = 'done' and s.kind = 'approval' and a.decision = 'approve' and r.n = (select max(n) from rounds where revision_id = :revisionId and leads_to = 'release')`,
       { revisionId },
     )
   )?.n ?? 1;

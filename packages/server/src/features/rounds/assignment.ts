@@ -1,9 +1,18 @@
-import { type Decision, decideAnswer, type Refusal, stepOutcome } from '@kanonos/core';
+import {
+  type Decision,
+  decideAnswer,
+  decideSignable,
+  hasRight,
+  isPositive,
+  leadsToRelease,
+  type Refusal,
+  stepOutcome,
+} from '@kanonos/core';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
-import { isWithheld, toPlace, type Viewer } from '../access/index.ts';
-import { findDocument } from '../documents/index.ts';
-import { listAuthors } from '../revisions/index.ts';
+import { explain, isWithheld, toPlace, type Viewer } from '../access/index.ts';
+import { findDocument, rightToRead } from '../documents/index.ts';
+import { findRevision, listAuthors } from '../revisions/index.ts';
 import * as store from './store.ts';
 
 /** An assignment with its round. */
@@ -28,6 +37,12 @@ export const openAssignment = async (db: Db | Trx, viewer: Viewer, id: string, d
   if (!round) throw refused('not_found');
   const document = await findDocument(db, round.document_id);
   if (!document || (await isWithheld(db, viewer, toPlace(document), day))) throw refused('not_found');
+  // A round on a route brings the right to read what it is about; an ad hoc one asks those who have it.
+  if (!leadsToRelease(round.definition)) {
+    const revision = await findRevision(db, round.revision_id);
+    const { rights } = await explain(db, viewer, toPlace(document), day);
+    if (!revision || !hasRight(rights, rightToRead(revision.state))) throw refused('not_found');
+  }
   const steps = await store.listSteps(db, [round.id]);
   const step = steps.find((s) => s.id === assignment.step_id);
   if (!step) throw refused('not_found');
@@ -51,7 +66,7 @@ export const answerRefusals = async (
     step.kind === 'approval' &&
     !steps.some((s) => s.kind === 'approval' && s.id !== step.id && (s.state === 'open' || s.state === 'waiting'));
   const approvals = new Set(steps.filter((s) => s.kind === 'approval').map((s) => s.id));
-  return decideAnswer({
+  const refusals = decideAnswer({
     decision,
     comment,
     kind: step.kind,
@@ -62,10 +77,15 @@ export const answerRefusals = async (
     answeredInStepBy: own
       .filter((a) => a.id !== assignment.id && a.state === 'answered')
       .flatMap((a) => (a.decided_by ? [a.decided_by] : [])),
-    authors: new Set(await listAuthors(db, round.revision_id)),
+    // Whoever wrote it may sign as its author, or about what came of it, in a round that does not lead to its release.
+    authors: new Set(leadsToRelease(round.definition) ? await listAuthors(db, round.revision_id) : []),
     signedBy: all
       .filter((a) => approvals.has(a.step_id) && a.decision === 'approve')
       .flatMap((a) => (a.decided_by ? [a.decided_by] : [])),
     isLastSignature: isLastApproval && stepOutcome(step.rule, after).state === 'done',
   });
+  if (refusals.length > 0 || leadsToRelease(round.definition) || step.kind !== 'approval' || !isPositive(decision))
+    return refusals;
+  const revision = await findRevision(db, round.revision_id);
+  return revision ? decideSignable(revision.state) : [];
 };

@@ -1,5 +1,5 @@
 import { type AnswerOf, type api, type BodyOf, type RoundChangeBody, sentenceOf } from '@kanonos/contract';
-import { addWorkingDays, dayInWords, decideSkip, hasRight, roundChangesFor } from '@kanonos/core';
+import { addWorkingDays, dayInWords, decideSkip, hasRight, leadsToRelease, roundChangesFor } from '@kanonos/core';
 import { workAddress } from '../../platform/addresses.ts';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
@@ -9,6 +9,7 @@ import { type Opened, runCommand, subjectOf, workOf } from '../documents/index.t
 import { notify } from '../mailing/index.ts';
 import { namesOf, teamOf } from '../people/index.ts';
 import { listAuthors } from '../revisions/index.ts';
+import { ensureReads } from './ensureReads.ts';
 import { judgeNewAssignee } from './newAssignee.ts';
 import { advance } from './progress.ts';
 import { recallRound } from './recallRound.ts';
@@ -76,12 +77,21 @@ const openRunning = async (
     viewer,
     work,
     opened,
-    revision: workOf(opened, 'change a round'),
+    revision: revisionOf(opened, round),
     round,
     steps: await store.listSteps(work.trx, [id]),
     assignments: await store.listAssignments(work.trx, [id]),
     reason,
   };
+};
+
+/** What a round is about: what is in work, or for an ad hoc round the revision that it was started on. */
+const revisionOf = (opened: Opened, round: store.RoundRow) => {
+  const found = leadsToRelease(round.definition)
+    ? workOf(opened, 'change a round')
+    : opened.revisions.find(({ id }) => id === round.revision_id);
+  if (!found) throw refused('not_found');
+  return found;
 };
 
 const changeRound = async (running: Running, change: RoundChangeBody): Promise<void> => {
@@ -120,6 +130,8 @@ const assertMay = async ({ viewer, work, opened, round, assignments }: Running, 
 const assertAskable = async (running: Running, step: store.StepRow, personId: string, replaces: string | null) => {
   const { name, refusals } = await judgeNewAssignee(running, step, personId, replaces);
   assertAllowed(refusals);
+  if (!leadsToRelease(running.round.definition))
+    await ensureReads(running.work, running.opened, running.revision, personId, name);
   return name;
 };
 
@@ -225,15 +237,10 @@ const extendStep = async (running: Running, step: store.StepRow, workingDays: nu
 const skipSteps = async (running: Running, { step: named }: { step?: number }) => {
   const { app, work, opened, revision, round, steps, assignments } = running;
   const skipped = openSteps(running, named);
+  const isRelease = leadsToRelease(round.definition);
   const authors = new Set(await listAuthors(work.trx, revision.id));
   const signers = assignments.filter((one) => one.decision === 'approve').flatMap((one) => one.decided_by ?? []);
-  assertAllowed(
-    decideSkip(
-      steps,
-      skipped,
-      signers.some((id) => !authors.has(id)),
-    ),
-  );
+  assertAllowed(decideSkip(steps, skipped, !isRelease || signers.some((id) => !authors.has(id))));
   for (const step of skipped) await skipStep(running, step);
   await advance(app, work, { document: opened.document, revision, round });
 };

@@ -3,18 +3,19 @@ import {
   askedAgainFrom,
   dayInWords,
   isDay,
+  leadsToRelease,
   type Refusal,
   type RevisionState,
   refusal,
   stepOutcome,
 } from '@kanonos/core';
-import { workAddress } from '../../platform/addresses.ts';
+import { documentAddress, workAddress } from '../../platform/addresses.ts';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import { openBlocking } from '../comments/index.ts';
 import { type DocumentRow, refreshLists, subjectOf } from '../documents/index.ts';
 import { notify } from '../mailing/index.ts';
 import { findCheckout, findRevision, moveRevision, type RevisionRow } from '../revisions/index.ts';
-import { freezeRecord, voidSignatures } from '../signing/index.ts';
+import { freezeRecord, latestRecord, voidSignatures } from '../signing/index.ts';
 import * as store from './store.ts';
 
 type Passage = { document: DocumentRow; revision: RevisionRow; round: store.RoundRow };
@@ -43,7 +44,7 @@ export const advance = async (
     if (!next) return endDone(app, work, { document, revision, round }, steps);
     const stage = remaining.filter((s) => s.stage === next.stage);
     if (stage.some((s) => s.state === 'waiting')) {
-      if (next.kind === 'approval' && revision.state === 'in review') {
+      if (next.kind === 'approval' && revision.state === 'in review' && leadsToRelease(round.definition)) {
         const blockers = await approvalBlockers(work, document, revision);
         await store.setHeldUp(trx, round.id, blockers.length ? blockers : null);
         if (blockers.length) return;
@@ -71,8 +72,9 @@ export const advance = async (
   }
 };
 
-/** When a step is due that opens now: on the day of the field that its route names, otherwise after its working days. */
+/** When a step is due that opens now: on the last day of the round, on the day of the field that its route names, otherwise after its working days. */
 const dueDayOf = (work: UnitOfWork, { document, revision, round }: Passage, step: store.StepRow): string => {
+  if (round.last_day) return round.last_day;
   const { dueField } = round.definition.steps[step.n] ?? {};
   const day = dueField === undefined ? undefined : { ...document.metadata, ...revision.metadata }[dueField];
   return typeof day === 'string' && isDay(day)
@@ -115,6 +117,14 @@ const enterPhase = async (
   round: store.RoundRow,
   approval: boolean,
 ): Promise<RevisionRow> => {
+  if (!leadsToRelease(round.definition)) {
+    // What is signed outside its route was frozen before; only what never was is frozen now.
+    if (approval && !round.record_id) {
+      const record = (await latestRecord(work.trx, revision.id)) ?? (await freezeRecord(work, document, revision));
+      await store.setRecord(work.trx, round.id, record.id);
+    }
+    return revision;
+  }
   const wanted: RevisionState = approval ? 'in approval' : 'in review';
   if (revision.state === wanted) return revision;
   await moveRevision(work.trx, revision, wanted);
@@ -165,6 +175,7 @@ const askAll = async (
 
 const endDone = async (app: App, work: UnitOfWork, { document, revision, round }: Passage, steps: store.StepRow[]) => {
   await store.endRound(work.trx, { id: round.id, state: 'done', now: work.now });
+  if (!leadsToRelease(round.definition)) return endAdHoc(app, work, { document, revision, round }, 'completed');
   const approved = steps.some((step) => step.kind === 'approval');
   await moveRevision(work.trx, revision, approved ? 'approved' : 'draft');
   await refreshLists(work.trx, document.id, work.now);
@@ -181,6 +192,32 @@ const endDone = async (app: App, work: UnitOfWork, { document, revision, round }
       ? `${revision.title} is approved. Document control can release it.`
       : `The review of ${revision.title} is complete. It is back on your Desk.`,
     link: linkTo(document),
+  });
+};
+
+/** Records the end of an ad hoc round, and tells whoever started it. */
+const endAdHoc = async (
+  app: App,
+  work: UnitOfWork,
+  { document, revision, round }: Passage,
+  how: 'completed' | 'rejected',
+  step = '',
+  comment = '',
+) => {
+  const { name } = round.definition;
+  const subject = subjectOf(document, revision);
+  if (how === 'completed') work.record({ kind: 'round.completed', subject, payload: { round: round.n, name } });
+  else work.record({ kind: 'round.rejected', subject, payload: { round: round.n, step } });
+  await notify(app, work, [round.started_by], {
+    kind: 'round ended',
+    about: document.id,
+    subject: `${name}: ${how} (${document.number} ${revision.label})`,
+    lead: how === 'completed' ? `Everybody has answered about ${revision.title}.` : `${step}: rejected.`,
+    ...(comment ? { quote: comment } : {}),
+    link: {
+      path: documentAddress(document.number, `rev=${encodeURIComponent(revision.label)}&tab=route`),
+      label: 'Open the round',
+    },
   });
 };
 
@@ -201,7 +238,7 @@ const reject = async (app: App, work: UnitOfWork, { document, revision, round }:
   const all = await store.listAssignments(work.trx, [round.id]);
   const rejections = all.filter((a) => a.step_id === step.id && a.decision === 'reject');
   const comment = rejections.map((a) => `${a.decided_by_name}: ${a.comment}`).join('\n');
-  if (revision.state === 'in approval') {
+  if (leadsToRelease(round.definition) && revision.state === 'in approval') {
     await voidSignatures(work.trx, { revisionId: revision.id, now: work.now, reason: 'rejected', roundId: round.id });
   }
   const target = returnsTo(steps, all, step);
@@ -226,6 +263,8 @@ const reject = async (app: App, work: UnitOfWork, { document, revision, round }:
   for (const later of steps.filter((s) => (s.state === 'waiting' || s.state === 'open') && s.id !== step.id))
     await store.endStep(work.trx, { id: later.id, state: 'not needed', now: work.now });
   await store.endRound(work.trx, { id: round.id, state: 'rejected', now: work.now });
+  if (!leadsToRelease(round.definition))
+    return endAdHoc(app, work, { document, revision, round }, 'rejected', step.name, comment);
   await moveRevision(work.trx, revision, 'draft');
   await refreshLists(work.trx, document.id, work.now);
   work.record({
@@ -277,7 +316,7 @@ export const askAgainAfterCheckIn = async (
   await advance(app, work, { document, revision, round });
 };
 
-/** Ends a round early: open assignments are not needed, its signatures are void. */
+/** Ends a round early: open assignments are not needed, and where it led to release, its signatures are void. */
 export const stopRun = async (
   work: UnitOfWork,
   { document, revision, round }: Passage,
@@ -291,6 +330,7 @@ export const stopRun = async (
   for (const step of steps.filter((s) => s.state === 'waiting' || s.state === 'open'))
     await store.endStep(work.trx, { id: step.id, state: 'not needed', now: work.now });
   await store.endRound(work.trx, { id: round.id, state: 'recalled', now: work.now });
+  if (!leadsToRelease(round.definition)) return;
   await voidSignatures(work.trx, {
     revisionId: revision.id,
     now: work.now,

@@ -1,3 +1,4 @@
+import { leadsToRelease } from '@kanonos/core';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Viewer } from '../access/index.ts';
 import { type Opened, subjectOf } from '../documents/index.ts';
@@ -5,7 +6,7 @@ import { notify } from '../mailing/index.ts';
 import { stopRun } from './progress.ts';
 import * as store from './store.ts';
 
-/** Calls a round back to draft, and tells those who were awaited and who submitted it. */
+/** Calls a round back to draft, or cancels an ad hoc one, and tells those who were awaited and who submitted it. */
 export const recallRound = async (
   app: App,
   work: UnitOfWork,
@@ -17,11 +18,12 @@ export const recallRound = async (
     .filter((one) => one.state === 'open')
     .map((one) => one.person_id);
   await stopRun(work, { document: opened.document, revision, round }, reason);
-  work.record({
-    kind: 'revision.recalled',
-    subject: subjectOf(opened.document, revision),
-    payload: { round: round.n, reason },
-  });
+  const isAdHoc = !leadsToRelease(round.definition);
+  const subject = subjectOf(opened.document, revision);
+  const { n, definition } = round;
+  if (isAdHoc) work.record({ kind: 'round.cancelled', subject, payload: { round: n, name: definition.name, reason } });
+  else work.record({ kind: 'revision.recalled', subject, payload: { round: n, reason } });
+  const what = isAdHoc ? 'cancelled' : 'recalled';
   const tell = (people: string[], lead: string) =>
     notify(
       app,
@@ -30,13 +32,13 @@ export const recallRound = async (
       {
         kind: 'round ended',
         about: opened.document.id,
-        subject: `${opened.document.number} ${revision.label} was recalled`,
+        subject: `${opened.document.number} ${revision.label}${isAdHoc ? `, ${definition.name},` : ''} was ${what}`,
         lead,
         quote: reason,
         link: { path: '/', label: 'Open my Desk' },
       },
     );
-  await tell(awaited, `${viewer.name} recalled it; your decision is no longer needed.`);
-  if (!awaited.includes(round.started_by))
+  await tell(awaited, `${viewer.name} ${what} it; your decision is no longer needed.`);
+  if (!isAdHoc && !awaited.includes(round.started_by))
     await tell([round.started_by], `${viewer.name} recalled it. It is a draft again and is on your Desk.`);
 };

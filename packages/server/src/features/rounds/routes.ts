@@ -1,11 +1,14 @@
 import { api } from '@kanonos/contract';
 import type { App } from '../../platform/app.ts';
 import { done, type Mount } from '../../platform/http/mount.ts';
+import { sendContent } from '../../platform/http/sendContent.ts';
 import type { Viewer } from '../access/index.ts';
+import { roundFile, startAdHocRound } from './adHoc.ts';
 import { bottlenecks, pastAnswers } from './bottlenecks.ts';
 import { changeRounds } from './changes.ts';
 import { openRounds } from './openRounds.ts';
 import * as service from './service.ts';
+import { signOutside, toSignOutside } from './signOutside.ts';
 import { tryRoute } from './tryRoute.ts';
 import { task } from './views.ts';
 
@@ -22,6 +25,14 @@ export const roundsRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(r.change, ({ viewer, body }) => changeRounds(app, viewer, body));
   mount(r.bottlenecks, ({ viewer, query }) => bottlenecks(app, viewer, query));
   mount(r.pastAnswers, ({ viewer, query }) => pastAnswers(app, viewer, query));
+  const { adHocRounds: h } = api;
+  mount(h.start, ({ viewer, params, body }) => startAdHocRound(app, viewer, params.document, body));
+  mount(h.file, async ({ viewer, params, request, response }) => {
+    await sendContent(app, request, response, await roundFile(app, viewer, params.id));
+    return undefined;
+  });
+  mount(h.toSign, ({ viewer, params, query }) => toSignOutside(app, viewer, params.document, query.revisionId));
+  mount(h.sign, ({ viewer, params, body }) => signOutside(app, viewer, params.document, body));
   mount(r.tryRoute, ({ viewer, params, body }) => tryRoute(app, viewer, params.id, body));
   // Resolving a comment moves on the round that waited for it.
   mount(c.resolve, ({ viewer, params, body }) =>

@@ -1,8 +1,7 @@
 import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
-import { dayOf, hasRight, type RouteDefinition, routeOf, stagesOf } from '@kanonos/core';
+import { dayOf, hasRight, routeOf, stagesOf } from '@kanonos/core';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
-import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
 import type { HandlerOf, Viewer } from '../access/index.ts';
 import { openBlocking, resolveComment as resolve } from '../comments/index.ts';
@@ -14,6 +13,7 @@ import { advance, askAgainAfterCheckIn } from './progress.ts';
 import { recallRound } from './recallRound.ts';
 import { remindRound } from './remind.ts';
 import { problemOf, resolveSteps } from './resolving.ts';
+import { startRound } from './startRound.ts';
 import * as store from './store.ts';
 import { listAbsences } from './storePast.ts';
 
@@ -162,58 +162,6 @@ export const submit: HandlerOf<typeof api.documents.submit> = (app, viewer, ref,
     await advance(app, work, { document, revision, round });
     return { round: round.n };
   });
-
-const startRound = async (
-  work: UnitOfWork,
-  input: {
-    document: Opened['document'];
-    revision: NonNullable<Opened['work']>;
-    definition: RouteDefinition;
-    message: string;
-    /** Who is asked in each step; null for a step that does not apply to this document. */
-    people: (string[] | null)[];
-  },
-) => {
-  const id = newId();
-  const n = ((await store.listRounds(work.trx, input.revision.id))[0]?.n ?? 0) + 1;
-  await store.insertRound(work.trx, {
-    id,
-    documentId: input.document.id,
-    revisionId: input.revision.id,
-    n,
-    definition: input.definition,
-    message: input.message,
-    by: work.actor.id ?? '',
-    now: work.now,
-  });
-  const stages = stagesOf(input.definition.steps);
-  for (const [index, step] of input.definition.steps.entries()) {
-    const stepId = newId();
-    const people = input.people[index] ?? null;
-    await store.insertStep(work.trx, {
-      id: stepId,
-      roundId: id,
-      n: index,
-      name: step.name,
-      kind: step.kind,
-      meaning: step.meaning ?? null,
-      rule: step.rule,
-      workingDays: step.workingDays,
-      editing: step.editing ?? false,
-      onReject: String(step.onReject),
-      stage: stages[index] ?? index,
-      state: people ? 'waiting' : 'not needed',
-    });
-    await store.insertAssignments(
-      work.trx,
-      stepId,
-      (people ?? []).map((personId, position) => ({ id: newId(), personId, n: position })),
-    );
-  }
-  const round = await store.findRound(work.trx, id);
-  if (!round) throw new Error('the new round was not found');
-  return round;
-};
 
 /** Calls a round back to draft: author or controller, with a reason. */
 export const recall = (

@@ -17,6 +17,8 @@ export type RoundRow = {
   ended_at: Date | null;
   record_id: string | null;
   digest: string | null;
+  leads_to: 'release' | 'nothing';
+  last_day: string | null;
 };
 export type StepRow = {
   id: string;
@@ -59,7 +61,11 @@ export const listRounds = (db: Db | Trx, revisionId: string) =>
   rows<RoundRow>(db, `${ROUND} where r.revision_id = :revisionId order by r.n desc`, { revisionId });
 export const findRound = (db: Db | Trx, id: string) => firstRow<RoundRow>(db, `${ROUND} where r.id = :id`, { id });
 export const findOpenRound = (db: Db | Trx, revisionId: string) =>
-  firstRow<RoundRow>(db, `${ROUND} where r.revision_id = :revisionId and r.state = 'running'`, { revisionId });
+  firstRow<RoundRow>(
+    db,
+    `${ROUND} where r.revision_id = :revisionId and r.state = 'running' and r.leads_to = 'release'`,
+    { revisionId },
+  );
 /** A decision that may close a step locks the round: two simultaneous approvals both count, and the round ends once. */
 export const lockRound = (trx: Trx, id: string) =>
   firstRow<{ id: string; document_id: string }>(trx, 'select id, document_id from rounds where id = :id for update', {
@@ -77,11 +83,12 @@ export const insertRound = (
     message: string;
     by: string;
     now: Date;
+    lastDay: string | null;
   },
 ) =>
   rows(
     trx,
-    `insert into rounds (id, document_id, revision_id, n, definition, state, message, started_by, started_at) values (:id, :documentId, :revisionId, :n, :definition::jsonb, 'running', :message, :by, :now)`,
+    `insert into rounds (id, document_id, revision_id, n, definition, state, message, started_by, started_at, last_day) values (:id, :documentId, :revisionId, :n, :definition::jsonb, 'running', :message, :by, :now, :lastDay)`,
     { ...r, definition: JSON.stringify(r.definition) },
   );
 export const insertStep = (

@@ -11,7 +11,7 @@ export const listPastAnswers = (db: Db | Trx, by: { since: string; zone: string 
     db,
     `select a.person_id as person, t.code as type, s.name as step, s.kind, (a.opened_at at time zone :zone)::date as asked, (a.decided_at at time zone :zone)::date as answered
      from assignments a join steps s on s.id = a.step_id join rounds u on u.id = s.round_id join documents d on d.id = u.document_id join types t on t.id = d.type_id
-     where a.state = 'answered' and a.opened_at is not null and a.decided_at >= :since::date
+     where a.state = 'answered' and u.leads_to = 'release' and a.opened_at is not null and a.decided_at >= :since::date
      order by a.decided_at desc limit ${MOST}`,
     by,
   );

@@ -1,5 +1,5 @@
-import { type RoundInfo, sentenceOf, type Task } from '@kanonos/contract';
-import { dayOf, decisionsFor } from '@kanonos/core';
+import { type RoundInfo, type SignatureInfo, sentenceOf, type Task } from '@kanonos/contract';
+import { dayOf, decisionsFor, leadsToRelease } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import type { Db } from '../../platform/db/connect.ts';
 import { refused } from '../../platform/refused.ts';
@@ -18,6 +18,7 @@ import {
 import { getType, policyOf } from '../rules/index.ts';
 import { filesToOpen, getRecord, nameAssignees, signaturesOf } from '../signing/index.ts';
 import { answerRefusals, openAssignment } from './assignment.ts';
+import { besideRounds } from './besideRounds.ts';
 import { coveredBy } from './covered.ts';
 import { forecastRounds } from './forecasting.ts';
 import { stepsAhead } from './stepsAhead.ts';
@@ -33,6 +34,7 @@ const ruleWords = (rule: store.StepRow['rule']) => (rule.kind === 'k of n' ? `${
 export const roundsOf = async (
   app: App,
   db: Db,
+  viewer: Viewer,
   document: Opened['document'],
   revision: { id: string } & Parameters<typeof signaturesOf>[2],
   { isForecast = false }: { isForecast?: boolean } = {},
@@ -55,11 +57,18 @@ export const roundsOf = async (
       )
     ).map((d) => [d.person_id, { id: d.deputy_id, name: d.name }]),
   );
-  const running = isForecast ? rounds.find((round) => round.state === 'running' && !round.held_up) : undefined;
+  const running = isForecast
+    ? rounds.find((round) => round.state === 'running' && round.leads_to === 'release' && !round.held_up)
+    : undefined;
   const forecast = running && (await forecastOf(app, db, document, steps, assignments, running.id));
+  const beside = await besideRounds(db, viewer, rounds, day);
   return rounds.map((round) => ({
     id: round.id,
     n: round.n,
+    name: round.definition.name,
+    isAdHoc: !leadsToRelease(round.definition),
+    lastDay: round.last_day,
+    ...beside(round.id),
     state: round.state === 'running' && round.held_up ? 'held up' : round.state,
     startedBy: { id: round.started_by, name: round.started_by_name },
     startedAt: round.started_at.toISOString(),
@@ -105,6 +114,14 @@ export const roundsOf = async (
   }));
 };
 
+/** The signatures on a revision that were given outside a round. */
+export const signaturesOutside = async (
+  db: Db,
+  document: Opened['document'],
+  revision: Parameters<typeof signaturesOf>[2],
+): Promise<SignatureInfo[]> =>
+  (await signaturesOf(db, document, revision)).filter((one) => one.assignmentId === null).map(strip);
+
 /** When a running round will be done. */
 const forecastOf = async (
   app: App,
@@ -129,8 +146,12 @@ const forecastOf = async (
   return forecast;
 };
 
-const strip = ({ assignmentId: _a, personId: _p, ...signature }: Awaited<ReturnType<typeof signaturesOf>>[number]) =>
-  signature;
+const strip = ({
+  assignmentId: _a,
+  personId: _p,
+  leadsTo: _l,
+  ...signature
+}: Awaited<ReturnType<typeof signaturesOf>>[number]) => signature;
 
 /** Everything that a person needs to decide in a step. */
 export const task = async (app: App, viewer: Viewer, id: string): Promise<Task> => {
@@ -153,7 +174,7 @@ export const task = async (app: App, viewer: Viewer, id: string): Promise<Task> 
     await listFiles(app.db, [latest.id]),
     (await app.organisation()).zone,
   );
-  const rounds = await roundsOf(app, app.db, document, revision);
+  const rounds = await roundsOf(app, app.db, viewer, document, revision);
   const current = rounds.find((r) => r.id === round.id);
   if (!version || !current) throw refused('not_found');
   const revisions = await listRevisions(app.db, document.id);

@@ -37,6 +37,7 @@ type Settings = {
   logo: string | null;
   stateWords: Record<string, string>;
   groupRules: { key: string; unitIds: readonly string[] }[];
+  signatureMeanings: readonly string[];
 };
 
 const settingsOf = async (db: Db | Trx, row: SettingsRow): Promise<Settings> => ({
@@ -53,6 +54,7 @@ const settingsOf = async (db: Db | Trx, row: SettingsRow): Promise<Settings> => 
   logo: row.logo,
   stateWords: row.state_words,
   groupRules: row.group_rules.map(({ groupId, unitIds }) => ({ key: groupId, unitIds })),
+  signatureMeanings: row.signature_meanings,
 });
 
 /** Holidays are compared by their day, groups by rule with names. */
@@ -85,6 +87,7 @@ export const organisationSettings = async (app: App): Promise<AnswerOf<typeof ap
     logo: row.logo !== null,
     stateWords: row.state_words,
     groupRules: row.group_rules.map(({ groupId, unitIds }) => ({ groupId, unitIds: [...unitIds] })),
+    signatureMeanings: row.signature_meanings,
     rowVersion: row.row_version,
     editions: toEditions(kept, (earlier, later) =>
       ruleDifferences(comparable(earlier as Settings, nameOf), comparable(later as Settings, nameOf)),
@@ -156,6 +159,7 @@ export const changeOrganisation = (
         Object.entries(input.stateWords ?? before.stateWords).filter(([, word]) => word.trim() !== ''),
       ),
       groupRules: (input.groupRules ?? row.group_rules).map(({ groupId, unitIds }) => ({ key: groupId, unitIds })),
+      signatureMeanings: [...new Set(input.signatureMeanings ?? before.signatureMeanings)],
     };
     await ensureGroupRules(work.trx, after.groupRules);
     const nameOf = await namesInRules(trx, before.groupRules, after.groupRules);
@@ -174,6 +178,7 @@ export const changeOrganisation = (
       logo: after.logo,
       stateWords: JSON.stringify(after.stateWords),
       groupRules: JSON.stringify(after.groupRules.map(({ key, unitIds }) => ({ groupId: key, unitIds }))),
+      signatureMeanings: JSON.stringify(after.signatureMeanings),
       rowVersion: input.rowVersion,
     });
     if (!changed) throw refused('changed_meanwhile');

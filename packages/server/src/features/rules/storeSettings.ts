@@ -18,12 +18,13 @@ export type SettingsRow = {
   logo: string | null;
   state_words: Record<string, string>;
   group_rules: GroupRule[];
+  signature_meanings: string[];
 };
 
 export const findOrganisation = (db: Db | Trx) =>
   firstRow<SettingsRow>(
     db,
-    `select h.name, h.code, h.zone, h.week, h.signing_idle_minutes, h.row_version, h.confidentiality, h.follows_naming_rule, h.colour, h.logo, h.state_words, h.group_rules, p.id as approver_id, p.name as approver_name, p.sign_in_name as approver_sign_in
+    `select h.name, h.code, h.zone, h.week, h.signing_idle_minutes, h.row_version, h.confidentiality, h.follows_naming_rule, h.colour, h.logo, h.state_words, h.group_rules, h.signature_meanings, p.id as approver_id, p.name as approver_name, p.sign_in_name as approver_sign_in
      from organisation h left join people p on p.id = h.fallback_approver`,
   );
 
@@ -63,13 +64,14 @@ export const updateOrganisation = (
     logo: string | null;
     stateWords: string;
     groupRules: string;
+    signatureMeanings: string;
     rowVersion: number;
   },
 ) =>
   rows(
     db,
     `update organisation set name = :name, code = :code, zone = :zone, week = :week::int[], signing_idle_minutes = :minutes, fallback_approver = :approver, confidentiality = :confidentiality::jsonb, follows_naming_rule = :followsNamingRule,
-         colour = :colour, logo = :logo, state_words = :stateWords::jsonb, group_rules = :groupRules::jsonb, row_version = row_version + 1
+         colour = :colour, logo = :logo, state_words = :stateWords::jsonb, group_rules = :groupRules::jsonb, signature_meanings = :signatureMeanings::jsonb, row_version = row_version + 1
        where row_version = :rowVersion returning id`,
     given,
   );

@@ -135,6 +135,7 @@ export const me = async (app: App, personId: string, seenBy: string | null = nul
       week: [...organisation.calendar.week],
       holidays: [...organisation.calendar.holidays],
       stateWords: { ...organisation.stateWords },
+      signatureMeanings: [...organisation.signatureMeanings],
       confidentiality: Object.fromEntries(
         CONFIDENTIALITIES.map((level) => [level, [...organisation.confidentiality[level]]]),
       ) as Me['organisation']['confidentiality'],

@@ -13,6 +13,7 @@ export {
   nameAssignees,
   type RecordRow,
   readingSignature,
+  recordTextNow,
   recordTextOf,
   type Signed,
   sign,

@@ -43,9 +43,13 @@ export const recordTextOf = (document: DocumentRow, revision: RevisionRow, files
   });
 
 /** The digest that a signature on a revision would cover now, for the person about to sign. */
-export const digestToSign = async (db: Db | Trx, document: DocumentRow, revision: RevisionRow): Promise<string> => {
+export const digestToSign = async (db: Db | Trx, document: DocumentRow, revision: RevisionRow): Promise<string> =>
+  recordDigest(await recordTextNow(db, document, revision), sha256);
+
+/** The canonical text that a record of a revision would have if it were frozen now. */
+export const recordTextNow = async (db: Db | Trx, document: DocumentRow, revision: RevisionRow): Promise<string> => {
   const files = revision.latest_version_id ? await listFiles(db, [revision.latest_version_id]) : [];
-  return recordDigest(recordTextOf(document, revision, files), sha256);
+  return recordTextOf(document, revision, files);
 };
 
 /** Refuses to decide on a revision whose files this person has not all opened. */
@@ -84,8 +88,7 @@ export const freezeRecord = async (
   document: DocumentRow,
   revision: RevisionRow,
 ): Promise<store.RecordRow> => {
-  const files = revision.latest_version_id ? await listFiles(work.trx, [revision.latest_version_id]) : [];
-  const text = recordTextOf(document, revision, files);
+  const text = await recordTextNow(work.trx, document, revision);
   const record = {
     id: newId(),
     revision_id: revision.id,
@@ -349,7 +352,9 @@ export const signaturesOf = async (
   document: DocumentRow,
   revision: RevisionRow,
   known?: readonly FileRow[],
-): Promise<(SignatureInfo & { assignmentId: string | null; personId: string })[]> => {
+): Promise<
+  (SignatureInfo & { assignmentId: string | null; personId: string; leadsTo: 'release' | 'nothing' | null })[]
+> => {
   const signatures = await store.listSignatures(db, [revision.id]);
   if (signatures.length === 0) return [];
   const files = known ?? (revision.latest_version_id ? await listFiles(db, [revision.latest_version_id]) : []);
@@ -359,6 +364,7 @@ export const signaturesOf = async (
     ...toSignatureInfo(row, row.void_at ? undefined : frozen),
     assignmentId: row.assignment_id,
     personId: row.person_id,
+    leadsTo: row.round_leads_to,
   }));
 };
 

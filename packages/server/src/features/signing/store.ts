@@ -14,6 +14,8 @@ export type SignatureRow = StoredSignature & {
   /** The hashed text of the event of its command, which proves what was signed whatever the columns hold. */
   event_text: string | null;
   event_hash: string | null;
+  /** What the round leads to in which it was given; null outside a round. */
+  round_leads_to: 'release' | 'nothing' | null;
 };
 
 export const insertRecord = (
@@ -59,7 +61,8 @@ export const insertSignature = (
      values (:id, :recordId, :revision, :person, :printedName, :meaning, :now, :zone, :method, :for, :digest, :assignment, :reading, :seal)`,
     s,
   );
-const SIGNATURE = `select s.*, f.name as for_name, p.sign_in_name, r.text as record_text, r.digest as record_digest, e.text as event_text, e.hash as event_hash
+const SIGNATURE = `select s.*, f.name as for_name, p.sign_in_name, r.text as record_text, r.digest as record_digest, e.text as event_text, e.hash as event_hash,
+    (select u.leads_to from assignments a join steps t on t.id = a.step_id join rounds u on u.id = t.round_id where a.id = s.assignment_id) as round_leads_to
   from signatures s join signing_records r on r.id = s.record_id join people p on p.id = s.person_id left join people f on f.id = s.for_person_id
   left join lateral (select text, hash from events where signature_id = s.id order by seq limit 1) e on true`;
 export const listSignatures = (db: Db | Trx, revisionIds: string[]) =>

@@ -52,6 +52,10 @@ const SENTENCES: { [K in EventKind]: (p: EventPayloads[K], subject: Event['subje
   'round.asked-again': (p) =>
     `checked in version ${p.version} during the review: ${p.people.join(', ')} ${p.people.length === 1 ? 'is' : 'are'} asked again`,
   'round.returned-to-step': (p) => `returned it to ${p.step}`,
+  'round.started': (p) => `started the ad hoc round ${p.name} (round ${p.round})`,
+  'round.completed': (p) => `completed the ad hoc round ${p.name}: everybody has answered`,
+  'round.cancelled': (p) => `cancelled the ad hoc round ${p.name}`,
+  'revision.signed': (p) => `signed outside its route: ${p.meaning}`,
   'assignment.reassigned': (p) => `reassigned ${p.steps.join(' and ')} from ${p.from} to ${p.to}`,
   'assignment.added': (p) => `added ${p.person} to ${p.step}`,
   'step.extended': (p) =>

@@ -5,7 +5,7 @@ import { useMe } from '../../app/session.tsx';
 import { ChangeDialog } from '../rounds/ChangeDialog.tsx';
 import { CHANGE_NAMES } from '../rounds/changeNames.ts';
 
-/** Reminding and recalling are commands of the document. */
+/** Reminding and recalling are commands of the document, for a round on its route. */
 const ELSEWHERE: readonly RoundChange[] = ['remind', 'cancel'];
 
 /** What whoever controls the document can change in its running round: who is asked, until when, and which step. */
@@ -18,7 +18,7 @@ export const RoundChanges = ({ page, round }: { page: DocumentPage; round: Round
     isController: hasRight(rights, 'release') || hasRight(rights, 'manage'),
     startedIt: round.startedBy.id === me.id,
     supervisesAwaited: false,
-  }).filter((change) => !ELSEWHERE.includes(change));
+  }).filter((change) => round.isAdHoc || !ELSEWHERE.includes(change));
   const waitingFor = round.steps.flatMap((step) => step.assignments).filter(({ state }) => state === 'open');
   return (
     <p className="mt-1 flex flex-wrap gap-1.5">

@@ -2,6 +2,8 @@ import { type DocumentPage, type RoundInfo, type SignatureInfo, sentenceOf } fro
 import { useMe } from '../../app/session.tsx';
 import { fingerprint, showDay, showInstant } from '../../ui/format.ts';
 import { TabPanel } from '../../ui/TabPanel.tsx';
+import { BesideRound } from '../rounds/adHoc/BesideRound.tsx';
+import { wording as adHoc } from '../rounds/adHoc/wording.ts';
 import { RoundChanges } from './RoundChanges.tsx';
 import { wording } from './wording.ts';
 
@@ -21,11 +23,19 @@ export const RoundPanel = ({ page, rounds }: { page: DocumentPage; rounds: Round
       {rounds.map((round) => (
         <section key={round.id} className="mb-5">
           <h2>
-            {wording.roundRoundNState(round.n, round.state)}{' '}
+            {round.isAdHoc
+              ? wording.roundNamed(round.n, round.name, round.state === 'recalled' ? 'cancelled' : round.state)
+              : wording.roundRoundNState(round.n, round.state)}{' '}
             <span className="font-normal text-ink-3">
               {wording.submittedBy(round.startedBy.name, showInstant(round.startedAt, me.organisation.zone))}
             </span>
           </h2>
+          {round.isAdHoc && (
+            <p className="text-ink-2">
+              {adHoc.adHoc}. {adHoc.adHocAbout} {round.lastDay && adHoc.lastDayIs(showDay(round.lastDay))}
+            </p>
+          )}
+          <BesideRound round={round} />
           {round.message && <p className="text-ink-2">“{round.message}”</p>}
           {round.forecast && (
             <p className="text-ink-2">
@@ -88,6 +98,18 @@ export const RoundPanel = ({ page, rounds }: { page: DocumentPage; rounds: Round
           </ol>
         </section>
       ))}
+      {page.signatures.length > 0 && (
+        <section>
+          <h2>{adHoc.furtherSignatures}</h2>
+          <ul>
+            {page.signatures.map((signature) => (
+              <li key={signature.id}>
+                <Signature signature={signature} />
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
     </TabPanel>
   );
 };

@@ -1,6 +1,10 @@
 /** What this feature says: one place to review its words, and to translate them one day. */
 export const wording = {
   suggestAChange: 'Suggest a change',
+  startAnAdHocRound: 'Start an ad hoc round',
+  signOutsideARound: 'Sign outside a round',
+  roundNamed: (n: number, name: string, state: string) => `Round ${n}: ${name}, ${state}`,
+  onOlderVersion: 'older version',
   affectedAndTasks: 'Affected and tasks',
   theChangeNoteIsInOrder: 'Its change note is agreed, and what must be done before is done',
   openChangeNote: 'Open change notes',

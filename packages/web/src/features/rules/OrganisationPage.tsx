@@ -97,6 +97,7 @@ export const OrganisationPage = () => {
                   )}
                 </span>,
               ],
+              [wording.signatureMeanings, data.signatureMeanings.join(', ')],
               [wording.labelsOfStates, Object.values(data.stateWords).join(', ') || wording.theDefaultOnes],
             ].map(([name, value], index) => (
               <div
@@ -197,6 +198,12 @@ const fromText = (text: string): Organisation['holidays'] =>
     .filter(Boolean)
     .map((line) => ({ day: line.split(/\s/)[0] ?? '', name: line.replace(/^\S+\s*/, '') || wording.holiday }));
 
+const linesOf = (text: string): string[] =>
+  text
+    .split('\n')
+    .map((line) => line.trim())
+    .filter(Boolean);
+
 const ZONES = Intl.supportedValuesOf('timeZone');
 
 const ChangeOrganisation = ({ organisation: now, close }: { organisation: Organisation; close: () => void }) => {
@@ -207,6 +214,7 @@ const ChangeOrganisation = ({ organisation: now, close }: { organisation: Organi
     week: one.week,
     holidays: one.holidays,
     minutes: String(one.signingIdleMinutes),
+    meanings: one.signatureMeanings.join('\n'),
     approver: one.fallbackApprover ? [one.fallbackApprover] : [],
   }));
   const { draft, edit } = form;
@@ -223,6 +231,7 @@ const ChangeOrganisation = ({ organisation: now, close }: { organisation: Organi
         week,
         holidays: draft.holidays,
         signingIdleMinutes: Number(draft.minutes),
+        signatureMeanings: linesOf(draft.meanings),
         fallbackApproverId: draft.approver[0]?.id ?? null,
       }}
       close={close}
@@ -269,6 +278,15 @@ const ChangeOrganisation = ({ organisation: now, close }: { organisation: Organi
           value={draft.approver}
           onChange={(approver) => edit({ approver })}
           hint={wording.assignedWhereAStepWouldFind}
+        />
+      </div>
+      <div className="col-span-2">
+        <TextArea
+          label={wording.signatureMeanings}
+          rows={4}
+          value={draft.meanings}
+          onChange={(meanings) => edit({ meanings })}
+          hint={wording.signatureMeaningsHint}
         />
       </div>
       <div className="col-span-2">

@@ -139,6 +139,8 @@ export const wording = {
   editions: 'Editions',
   editorial: 'Editorial',
   effectOn: (ruleCode: string, rule: string) => `Effect on ${ruleCode} ${rule}`,
+  signatureMeanings: 'Meanings of signatures outside rounds',
+  signatureMeaningsHint: 'One per line. Whoever signs outside a round, or is asked to in an ad hoc round, chooses one.',
   endsAfterMinutesWithoutActivity: (signingIdleMinutes: number) =>
     `ends after ${signingIdleMinutes} minutes without activity`,
   entriesCodeName: (part: string) => `Entries: code, name${part}`,

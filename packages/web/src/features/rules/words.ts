@@ -66,6 +66,7 @@ const PLACES: Record<string, string> = {
   week: 'Working days',
   zone: 'Time zone',
   holidays: 'Holidays',
+  signatureMeanings: 'Meanings of signatures outside rounds',
   signingIdleMinutes: 'Minutes until a signing period ends',
   fallbackApprover: 'Fallback approver',
   confidentiality: 'Confidentiality',

@@ -1,6 +1,8 @@
 import type { Task } from '@kanonos/contract';
 import { useMe } from '../../app/session.tsx';
 import { saidWords, showDay, showInstantDay } from '../../ui/format.ts';
+import { BesideRound } from '../rounds/adHoc/BesideRound.tsx';
+import { wording as adHoc } from '../rounds/adHoc/wording.ts';
 import { Block } from './TaskHead.tsx';
 import { wording } from './wording.ts';
 
@@ -24,7 +26,13 @@ export const TaskAbout = ({ task }: { task: Task }) => {
           )}{' '}
           {wording.askedBy(task.askedBy.name)}
         </p>
+        {task.round.isAdHoc && (
+          <p className="text-ink-2">
+            {adHoc.adHoc}: {task.round.name}
+          </p>
+        )}
         {task.message && <p className="mt-1">“{task.message}”</p>}
+        <BesideRound round={task.round} />
       </Block>
       <Block caption={task.inForceLabel ? wording.reasonForThisChange : wording.summary}>
         {task.reason && <p>{task.reason}.</p>}

@@ -11,6 +11,8 @@ import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { showInstant, showSize } from '../../../ui/format.ts';
 import { Tick } from '../../../ui/Tick.tsx';
 import { SuggestChangeDialog } from '../../changes/SuggestChangeDialog.tsx';
+import { SignOutsideDialog } from '../../rounds/adHoc/SignOutsideDialog.tsx';
+import { StartRoundDialog } from '../../rounds/adHoc/StartRoundDialog.tsx';
 import { DrawingReferences } from '../DrawingReferences.tsx';
 import { fileDifferences } from '../fileDifferences.ts';
 import { MetadataFields } from '../MetadataFields.tsx';
@@ -39,6 +41,8 @@ export const AuthoringDialogs = ({
     {command === 'check in' && <CheckIn page={page} close={close} />}
     {command === 'discard check-out' && <DiscardCheckout page={page} close={close} />}
     {command === 'on the network drive' && <OnDrive page={page} close={close} />}
+    {command === 'start a round' && <StartRoundDialog page={page} close={close} />}
+    {command === 'sign outside a round' && <SignOutsideDialog page={page} close={close} />}
     {command === 'suggest a change' && <SuggestChangeDialog page={page} close={close} />}
     {command === 'add supporting file' && <AddSupportingFile page={page} close={close} />}
   </>

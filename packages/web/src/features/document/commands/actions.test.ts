@@ -53,8 +53,12 @@ describe('what can be done with a document', () => {
     expect(matching(actions, 'print')).toEqual([]);
   });
 
-  it('gives readers the permanent address, and lets them suggest a change', () => {
+  it('gives readers the permanent address, and lets them suggest a change and ask about it', () => {
     const { groups: forReader } = actionsOf(documentPage({ rights: ['see', 'read'], commands: [] }), 'UTC');
-    expect(forReader.flatMap(({ actions }) => actions.map(({ key }) => key))).toEqual(['suggest', 'addresses']);
+    expect(forReader.flatMap(({ actions }) => actions.map(({ key }) => key))).toEqual([
+      'suggest',
+      'round',
+      'addresses',
+    ]);
   });
 });

@@ -1,5 +1,5 @@
 import { type DocumentPage, sentenceOf } from '@kanonos/contract';
-import type { Command, Right } from '@kanonos/core';
+import { type Command, decideSignable, type Right } from '@kanonos/core';
 import { matches } from '../../../ui/matching.ts';
 import { wording } from '../wording.ts';
 
@@ -90,6 +90,7 @@ const besides = (key: string, name: string, to: Action['to'], isOffered: boolean
 export const actionsOf = (page: DocumentPage, zone: string): { groups: ActionGroup[]; impossible: Action[] } => {
   const may = (right: string) => page.rights.includes(right);
   const drive = (may('download') || page.checkout?.mine === true) && page.versions.length > 0;
+  const mayRead = may('read') || may('read work');
   const all: ActionGroup[] = [
     {
       name: wording.actionsWork,
@@ -119,7 +120,19 @@ export const actionsOf = (page: DocumentPage, zone: string): { groups: ActionGro
           'suggest',
           wording.suggestAChange,
           { command: 'suggest a change' },
-          page.view === null && page.removedAt === null && (may('read') || may('read work')),
+          page.view === null && page.removedAt === null && mayRead,
+        ),
+        ...besides(
+          'round',
+          wording.startAnAdHocRound,
+          { command: 'start a round' },
+          page.view === null && page.removedAt === null && mayRead,
+        ),
+        ...besides(
+          'sign',
+          wording.signOutsideARound,
+          { command: 'sign outside a round' },
+          page.view === null && page.removedAt === null && mayRead && decideSignable(page.revision.state).length === 0,
         ),
         ...besides('addresses', wording.copyPermanentAddress, { command: 'addresses' }, true),
         ...DOCUMENT.flatMap((offer) => named(page, offer, zone)),

@@ -15,6 +15,8 @@ const NOT_ON_WORK = new Set([
   'renumber',
   'addresses',
   'suggest a change',
+  'start a round',
+  'sign outside a round',
   'check source',
 ]);
 

@@ -1,0 +1,108 @@
+import { z } from 'zod';
+import { Day, DocumentParam, FileToOpen, Id, text } from './common.ts';
+import { documentCommand } from './documentCommand.ts';
+import { endpoint } from './endpoint.ts';
+import { Covered } from './tasks.ts';
+
+/** A step made on the spot. */
+export const AdHocStepBody = z.strictObject({
+  name: text(80, 1),
+  kind: z.enum(['review', 'acknowledge', 'task', 'approval']),
+  meaning: text(120).optional(),
+  people: z.array(Id).min(1, 'at least one person').max(50),
+  isAnyOne: z.boolean().default(false),
+  /** Runs at the same time as the step before it. */
+  beside: z.boolean().default(false),
+});
+export type AdHocStepBody = z.input<typeof AdHocStepBody>;
+
+/** Rounds outside the route of a type, and signatures outside a round. */
+export const adHocRounds = {
+  start: documentCommand({
+    id: 'startAdHocRound',
+    feature: 'rounds',
+    path: '/api/documents/:document/ad-hoc-rounds',
+    summary: 'Start a round outside the route on a revision that I may read; it leaves the revision in its state',
+    body: z.strictObject({
+      /** Otherwise what is in force, or else what is in work. */
+      revisionId: Id.optional(),
+      name: text(80, 1),
+      message: text(2000).default(''),
+      /** The last day of the whole round; otherwise each step has the same working days. */
+      lastDay: Day.nullable().default(null),
+      workingDays: z.number().int().min(0).max(365).default(5),
+      steps: z.array(AdHocStepBody).max(20).default([]),
+      /** Documents and uploaded files beside it. */
+      documents: z.array(text(240, 1)).max(20).default([]),
+      uploads: z.array(Id).max(20).default([]),
+    }),
+    answer: z.object({ round: z.number().int() }),
+    problems: [
+      'route_missing',
+      'signs_what_can_change',
+      'last_day_past',
+      'asked_cannot_read',
+      'person_inactive',
+      'step_beside_other_kind',
+      'step_asks_nobody',
+      'upload_unknown',
+      'content_missing',
+    ],
+  }),
+  file: endpoint({
+    id: 'roundFile',
+    feature: 'rounds',
+    method: 'GET',
+    path: '/api/round-files/:id',
+    summary: 'A file that is attached to a round on a revision that I may read',
+    params: z.strictObject({ id: Id }),
+    stream: 'bytes',
+    problems: ['not_found', 'content_missing'],
+  }),
+  toSign: endpoint({
+    id: 'toSignOutsideRound',
+    feature: 'rounds',
+    method: 'GET',
+    path: '/api/documents/:document/signing',
+    summary: 'What a signature outside a round would cover, and the meanings that it may have',
+    params: DocumentParam,
+    query: z.strictObject({ revisionId: Id.optional() }),
+    answer: z.object({
+      revisionId: Id,
+      label: z.string(),
+      meanings: z.array(z.string()),
+      digest: z.string(),
+      covers: Covered,
+      files: z.array(FileToOpen),
+      asksForName: z.boolean(),
+    }),
+    problems: ['not_found', 'right_missing', 'signs_what_can_change'],
+  }),
+  sign: documentCommand({
+    id: 'signOutsideRound',
+    feature: 'rounds',
+    path: '/api/documents/:document/signatures',
+    summary: 'Sign a revision outside a round, with a meaning from the list of the organisation',
+    body: z.strictObject({
+      revisionId: Id.optional(),
+      meaning: text(120, 1),
+      comment: text(2000).default(''),
+      digest: z.string().max(64),
+      name: z.string().max(200).nullable().default(null),
+      password: z.string().max(1000).nullable().default(null),
+    }),
+    problems: [
+      'signs_what_can_change',
+      'meaning_unknown',
+      'already_signed_so',
+      'record_changed',
+      'files_not_opened',
+      'signing_wrong',
+      'signing_locked',
+      'signing_needs_name',
+      'signing_needs_password',
+      'content_altered',
+      'content_missing',
+    ],
+  }),
+};

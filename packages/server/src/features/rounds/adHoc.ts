@@ -1,0 +1,102 @@
+import type { api, BodyOf } from '@kanonos/contract';
+import { adHocRoute, checkRoute, dayOf, decideAdHocRound, hasRight } from '@kanonos/core';
+import type { App, UnitOfWork } from '../../platform/app.ts';
+import { newId } from '../../platform/db/ids.ts';
+import { assertAllowed, refused } from '../../platform/refused.ts';
+import type { HandlerOf, Viewer } from '../access/index.ts';
+import { getStored } from '../content/index.ts';
+import { ensureActive, type Opened, openDocument, rightToRead, runCommand, subjectOf } from '../documents/index.ts';
+import { namesOf } from '../people/index.ts';
+import type { RevisionRow } from '../revisions/index.ts';
+import { ensureReads } from './ensureReads.ts';
+import { advance } from './progress.ts';
+import { startRound } from './startRound.ts';
+import { findRoundFile, insertRoundDocuments, insertRoundFile } from './storeAdHoc.ts';
+
+/**
+ * The revision that somebody means who may read it: the one named, or else what is in force, or what is in work. One that they may not
+ * read answers as if it did not exist.
+ */
+export const meantRevision = (opened: Opened, revisionId: string | undefined): RevisionRow => {
+  const named = revisionId ? opened.revisions.find(({ id }) => id === revisionId) : undefined;
+  if (revisionId && !named) throw refused('not_found');
+  const candidates = named ? [named] : [opened.inForce, opened.work];
+  const found = candidates.find((one) => one && hasRight(opened.rights, rightToRead(one.state)));
+  if (!found) throw refused('right_missing', { right: named ? rightToRead(named.state) : 'read' });
+  return found;
+};
+
+/** Starts a round outside the route of the type, with steps made on the spot. It gives no rights, and leaves the revision in its state. */
+export const startAdHocRound: HandlerOf<typeof api.adHocRounds.start> = (app, viewer, ref, input) =>
+  runCommand(app, viewer, { document: ref }, async (work, opened) => {
+    const revision = meantRevision(opened, input.revisionId);
+    const route = adHocRoute(input.name, input.steps, input.workingDays);
+    assertAllowed([
+      ...decideAdHocRound(route, { state: revision.state, lastDay: input.lastDay, today: work.day }),
+      ...checkRoute(route),
+    ]);
+    const people = input.steps.map((step) => [...new Set(step.people)]);
+    await ensureAskable(work, opened, revision, new Set(people.flat()));
+    const { document } = opened;
+    const { lastDay, message } = input;
+    const round = await startRound(work, { document, revision, definition: route, message, people, lastDay });
+    const attached = await attach(app, work, viewer, round.id, input);
+    work.record({
+      kind: 'round.started',
+      subject: subjectOf(document, revision),
+      payload: {
+        round: round.n,
+        name: input.name,
+        message,
+        steps: input.steps.map(({ name }) => name),
+        lastDay,
+        ...attached,
+      },
+    });
+    await advance(app, work, { document, revision, round });
+    return { round: round.n };
+  });
+
+const ensureAskable = async (work: UnitOfWork, opened: Opened, revision: RevisionRow, ids: ReadonlySet<string>) => {
+  const names = await namesOf(work.trx, [...ids]);
+  for (const id of ids) {
+    await ensureActive(work.trx, id);
+    await ensureReads(work, opened, revision, id, names.get(id)?.name ?? '');
+  }
+};
+
+/** Keeps documents and uploaded files beside a round; a document that the viewer may not see answers as if it did not exist. */
+const attach = async (
+  app: App,
+  work: UnitOfWork,
+  viewer: Viewer,
+  roundId: string,
+  { documents, uploads }: Pick<BodyOf<typeof api.adHocRounds.start>, 'documents' | 'uploads'>,
+) => {
+  const found = [];
+  for (const number of new Set(documents))
+    found.push((await openDocument(work.trx, viewer, number, work.day)).document);
+  await insertRoundDocuments(
+    work.trx,
+    roundId,
+    found.map(({ id }) => id),
+  );
+  const files: { name: string; sha256: string }[] = [];
+  for (const [n, uploadId] of [...new Set(uploads)].entries()) {
+    const { name, sha256 } = await getStored(app, work.trx, viewer, uploadId);
+    await insertRoundFile(work.trx, { id: newId(), roundId, n, name, sha256 });
+    files.push({ name, sha256 });
+  }
+  return { documents: found.map(({ number }) => number), files };
+};
+
+/** A file beside a round, for those who may read the revision that the round is about. */
+export const roundFile = async (app: App, viewer: Viewer, id: string) => {
+  const file = await findRoundFile(app.db, id);
+  if (!file) throw refused('not_found');
+  const day = dayOf(app.clock(), (await app.organisation()).zone);
+  meantRevision(await openDocument(app.db, viewer, file.document_id, day), file.revision_id);
+  if (!(await app.content.has(file.sha256))) throw refused('content_missing', { name: file.name });
+  const { name, sha256, size, media_type: mediaType } = file;
+  return { name, sha256, size, mediaType, as: 'download' as const };
+};

@@ -1,0 +1,119 @@
+import { api, type DocumentPage, type Upload } from '@kanonos/contract';
+import { decideSignable } from '@kanonos/core';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { useCommand } from '../../../app/useCommand.ts';
+import { routeAddress } from '../../../ui/addresses.ts';
+import { TextArea, TextField } from '../../../ui/controls.tsx';
+import { DateField } from '../../../ui/DateField.tsx';
+import { FileDrop } from '../../../ui/FileDrop.tsx';
+import { FormDialog } from '../../../ui/FormDialog.tsx';
+import { DocumentPicker } from '../../document/DocumentPicker.tsx';
+import { StepRows } from './StepRows.tsx';
+import { firstStep, isComplete, toSteps } from './steps.ts';
+import { wording } from './wording.ts';
+
+/** Starts a round outside the route on the revision in view, with steps made on the spot. */
+export const StartRoundDialog = ({ page, close }: { page: DocumentPage; close: () => void }) => {
+  const [name, setName] = useState('');
+  const [message, setMessage] = useState('');
+  const [steps, setSteps] = useState([firstStep(1)]);
+  const [lastDay, setLastDay] = useState('');
+  const [documents, setDocuments] = useState<string[]>([]);
+  const [uploads, setUploads] = useState<Upload[]>([]);
+  const navigate = useNavigate();
+  const { revision } = page;
+  const command = useCommand(
+    api.adHocRounds.start,
+    ({ round }) => wording.started(round),
+    () => void navigate(routeAddress(page.number, revision)),
+  );
+  return (
+    <FormDialog
+      title={wording.startOn(`${page.number} ${revision.label}`.trim())}
+      about={<p className="text-[12.5px] text-ink-2">{wording.startAbout}</p>}
+      wide
+      command={command}
+      button={wording.startRound}
+      ready={isComplete(steps)}
+      onSubmit={() =>
+        command.mutate({
+          params: { document: page.id },
+          body: {
+            revisionId: revision.id,
+            name,
+            message,
+            lastDay: lastDay || null,
+            steps: toSteps(steps),
+            documents,
+            uploads: uploads.map(({ id }) => id),
+          },
+        })
+      }
+      onClose={close}
+    >
+      <TextField label={wording.name} required maxLength={80} value={name} onChange={setName} hint={wording.nameHint} />
+      <TextArea label={wording.message} optional rows={2} value={message} onChange={setMessage} />
+      <StepRows steps={steps} onChange={setSteps} maySign={decideSignable(revision.state).length === 0} />
+      <DateField label={wording.lastDay} optional value={lastDay} onChange={setLastDay} hint={wording.lastDayHint} />
+      <Beside
+        label={wording.sideDocuments}
+        names={documents}
+        onRemove={(number) => setDocuments(documents.filter((one) => one !== number))}
+      >
+        <DocumentPicker
+          label={wording.addDocument}
+          optional
+          value=""
+          onChange={(number) => number && setDocuments([...new Set([...documents, number])])}
+        />
+      </Beside>
+      <Beside
+        label={wording.sideFiles}
+        names={uploads.map((upload) => upload.name)}
+        onRemove={(name) => setUploads(uploads.filter((upload) => upload.name !== name))}
+      >
+        <FileDrop
+          key={uploads.length}
+          label={wording.addFile}
+          value={null}
+          onChange={(upload) => upload && setUploads([...uploads, upload])}
+        />
+      </Beside>
+    </FormDialog>
+  );
+};
+
+/** What is attached to the round, each with a way to take it off again. */
+const Beside = ({
+  label,
+  names,
+  onRemove,
+  children,
+}: {
+  label: string;
+  names: readonly string[];
+  onRemove: (name: string) => void;
+  children: React.ReactNode;
+}) => (
+  <div className="flex flex-col gap-1.5">
+    {names.length > 0 && (
+      <ul aria-label={label} className="flex flex-wrap gap-1">
+        {names.map((name) => (
+          <li key={name} className="chip">
+            {name}
+            <button
+              type="button"
+              className="min-w-6"
+              aria-label={wording.removeOne(name)}
+              onClick={() => onRemove(name)}
+            >
+              ×
+            </button>
+          </li>
+        ))}
+      </ul>
+    )}
+    {children}
+  </div>
+);
