@@ -114,8 +114,17 @@ export const Task = z.object({
   changeKind: z.string(),
   changes: z.array(z.object({ label: z.string(), before: z.string(), after: z.string() })),
   inForceLabel: z.string().nullable(),
-  /** The version that this one is compared with: the last of the revision before. */
-  beforeVersionId: Id.nullable(),
+  /** Versions that this one can be compared with, the one that is shown at first in front. */
+  comparedWith: z.array(
+    z.object({
+      kind: z.enum(['last seen', 'submitted', 'revision before']),
+      versionId: Id,
+      label: z.string(),
+      n: z.number().int(),
+    }),
+  ),
+  /** The next of the viewer's own tasks, in the order of the Desk. */
+  nextTask: z.object({ assignmentId: Id, number: z.string() }).nullable(),
   version: VersionInfo,
   round: RoundInfo,
   decisions: z.array(z.enum(DECISIONS)),

@@ -164,7 +164,8 @@ export const approvalTask = (changes: Partial<Task> = {}): Task => ({
   changeKind: 'major',
   changes: [{ label: 'Slip-force limit', before: '12 kN', after: '14 kN' }],
   inForceLabel: 'B',
-  beforeVersionId: null,
+  comparedWith: [],
+  nextTask: null,
   version: version([original({ show: 'none' })]),
   round: {
     id: ID(70),

@@ -19,11 +19,13 @@ import { getType, policyOf } from '../rules/index.ts';
 import { filesToOpen, getRecord, nameAssignees, signaturesOf } from '../signing/index.ts';
 import { answerRefusals, openAssignment } from './assignment.ts';
 import { besideRounds } from './besideRounds.ts';
+import { comparedWith } from './comparedWith.ts';
 import { coveredBy } from './covered.ts';
 import { forecastRounds } from './forecasting.ts';
 import { stepsAhead } from './stepsAhead.ts';
 import * as store from './store.ts';
 import { listAbsences } from './storePast.ts';
+import { findNextTask } from './storeTask.ts';
 
 const ruleWords = (rule: store.StepRow['rule']) => (rule.kind === 'k of n' ? `${rule.k} of the assignees` : rule.kind);
 
@@ -183,6 +185,12 @@ export const task = async (app: App, viewer: Viewer, id: string): Promise<Task> 
   const decisions = decisionsFor(step.kind);
   const [positive = 'approve'] = decisions;
   const refusals = await answerRefusals(app.db, assigned, viewer, positive, '-');
+  const next = await findNextTask(app.db, {
+    personId: viewer.id,
+    assignmentId: id,
+    after: step.due_on,
+    number: document.number,
+  });
   return {
     assignmentId: id,
     document: { id: document.id, number: document.number, type: type.name },
@@ -204,7 +212,14 @@ export const task = async (app: App, viewer: Viewer, id: string): Promise<Task> 
     changeKind: revision.change_kind,
     changes: fieldChanges(type.fields, before, revision),
     inForceLabel: before?.label ?? null,
-    beforeVersionId: before?.latest_version_id ?? null,
+    comparedWith: await comparedWith(app.db, viewer, {
+      documentId: document.id,
+      revision,
+      before,
+      versionId: latest.id,
+      startedAt: round.started_at,
+    }),
+    nextTask: next ? { assignmentId: next.id, number: next.number } : null,
     version,
     round: current,
     decisions: [...decisions],

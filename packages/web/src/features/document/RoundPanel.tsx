@@ -18,6 +18,7 @@ const STEP: Record<string, string> = {
 /** Every run of the revision: steps, who was asked, what they decided, their signatures and whether those are intact. */
 export const RoundPanel = ({ page, rounds }: { page: DocumentPage; rounds: RoundInfo[] }) => {
   const me = useMe();
+  const latest = page.revision.versions;
   return (
     <TabPanel label={wording.route} className="px-4 py-3 text-[12.5px]">
       {rounds.map((round) => (
@@ -79,7 +80,8 @@ export const RoundPanel = ({ page, rounds }: { page: DocumentPage; rounds: Round
                         <b className="font-[550]">{a.decidedBy?.name}</b>
                         {a.decidedBy?.id !== a.person.id && wording.forPerson(a.person.name)}: {a.decision}
                         <span className="text-ink-3">
-                          {wording.onVersion} {a.onVersion},{' '}
+                          {wording.onVersion} {a.onVersion}
+                          {a.onVersion !== null && a.onVersion < latest && ` (${wording.olderVersion})`},{' '}
                           {a.decidedAt && showInstant(a.decidedAt, me.organisation.zone)}
                         </span>
                         {a.comment && <span className="block text-ink-2">“{a.comment}”</span>}

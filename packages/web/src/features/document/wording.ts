@@ -4,7 +4,7 @@ export const wording = {
   startAnAdHocRound: 'Start an ad hoc round',
   signOutsideARound: 'Sign outside a round',
   roundNamed: (n: number, name: string, state: string) => `Round ${n}: ${name}, ${state}`,
-  onOlderVersion: 'older version',
+  olderVersion: 'an older version',
   affectedAndTasks: 'Affected and tasks',
   theChangeNoteIsInOrder: 'Its change note is agreed, and what must be done before is done',
   openChangeNote: 'Open change notes',

@@ -134,6 +134,81 @@ describe('a review', () => {
   });
 });
 
+describe('keys and what was there before', () => {
+  const review = { signs: false, decisions: ['no objection', 'with comments', 'reject'] as Task['decisions'] };
+
+  it('figures choose a decision, Ctrl and Enter saves it, n leads to the next task', async () => {
+    const nextTask = { assignmentId: '01a0000a-0000-7000-8000-00000000ffff', number: 'THR-PRO-0007' };
+    const { user, router } = draw({ ...review, nextTask }, { runState: 'running', documentState: 'in review' });
+    await screen.findByRole('link', { name: 'Next task: THR-PRO-0007' });
+    await user.keyboard('2');
+    expect(screen.getByRole<HTMLInputElement>('radio', { name: /^With comments/ }).checked).toBe(true);
+    await user.keyboard('1{Control>}{Enter}{/Control}');
+    await waitFor(() => expect(lastSent()?.body).toMatchObject({ decision: 'no objection' }));
+    await user.keyboard('n');
+    await waitFor(() => expect(router.state.location.pathname).toBe(`/tasks/${nextTask.assignmentId}`));
+  });
+
+  it('a figure that is typed in a comment is a figure', async () => {
+    const { user } = draw(review);
+    await user.type(await screen.findByLabelText(/^Comment/), 'Row 3');
+    expect(screen.getAllByRole<HTMLInputElement>('radio').some(({ checked }) => checked)).toBe(false);
+  });
+
+  it('offers what one saw last, what was submitted and the revision before to compare with', async () => {
+    const base = (kind: Task['comparedWith'][number]['kind'], versionId: string, n: number) => ({
+      kind,
+      versionId,
+      label: 'C',
+      n,
+    });
+    draw({
+      comparedWith: [base('last seen', 'v2', 2), base('revision before', 'v0', 4), base('submitted', 'v1', 1)],
+    });
+    const select = await screen.findByLabelText<HTMLSelectElement>('Compared with');
+    expect(select.value).toBe('v2');
+    expect([...select.options].map(({ text }) => text)).toEqual([
+      'What you saw last: C version 2',
+      'Revision C, the one before',
+      'As submitted: C version 1',
+    ]);
+  });
+
+  it('marks a decision on an older version', async () => {
+    const { round } = approvalTask();
+    const decided = {
+      id: 'a1',
+      person: { id: 'p1', name: 'Lin Sato' },
+      state: 'answered' as const,
+      dueOn: null,
+      since: null,
+      overdue: false,
+      awayDeputy: null,
+      decision: 'no objection' as const,
+      comment: '',
+      decidedAt: '2026-11-20T08:00:00.000Z',
+      decidedBy: { id: 'p1', name: 'Lin Sato' },
+      onVersion: 1,
+      signature: null,
+    };
+    const step = {
+      id: 's1',
+      n: 1,
+      stage: 1,
+      name: 'Review',
+      kind: 'review' as const,
+      meaning: null,
+      rule: 'all',
+      state: 'done' as const,
+      dueOn: null,
+      openedAt: null,
+      assignments: [decided],
+    };
+    draw({ round: { ...round, steps: [step] } });
+    expect(await screen.findByText('(on version 1, older than what you see)')).toBeTruthy();
+  });
+});
+
 it('a task that somebody else has decided says so, and offers no decision', async () => {
   draw({ refusals: [{ code: 'already_decided', detail: 'Your deputy has decided it.' }] });
   expect(await screen.findByText('Your deputy has decided it.')).toBeTruthy();

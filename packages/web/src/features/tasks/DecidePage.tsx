@@ -18,6 +18,7 @@ import { CoveredList } from './CoveredList.tsx';
 import { commentedOn, DecisionSubject, firstPane, type Pane } from './DecisionSubject.tsx';
 import { TaskAbout } from './TaskAbout.tsx';
 import { Block } from './TaskHead.tsx';
+import { TaskKeys, useTaskKeys } from './TaskKeys.tsx';
 import { wording } from './wording.ts';
 
 type Decision = BodyOf<typeof api.tasks.decide>['decision'];
@@ -78,6 +79,12 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
       },
     });
   };
+  useTaskKeys({
+    decisions: closed ? [] : task.decisions,
+    decide: setDecision,
+    save: () => !closed && (!signs || isAllOpened) && !command.isPending && submit(),
+    next: task.nextTask,
+  });
   return (
     <Commenting subject={commentedOn(task, file?.id)}>
       <LeaveGuard isDirtyNow={() => comment.trim() !== '' && !command.isPending && !command.isSuccess} />
@@ -89,6 +96,7 @@ const Decide = ({ task, askAgain }: { task: Task; askAgain: () => void }) => {
         >
           <div className="min-h-0 flex-1 overflow-y-auto">
             <TaskAbout task={task} />
+            <TaskKeys task={task} />
             {task.mayEdit && <MayEdit task={task} />}
             {closed ? (
               <Block caption={wording.yourDecision}>

@@ -1,4 +1,5 @@
 import type { Task } from '@kanonos/contract';
+import { useState } from 'react';
 import { useMe } from '../../app/session.tsx';
 import { FileTabs } from '../../ui/FilesToOpen.tsx';
 import { count, showInstantDay } from '../../ui/format.ts';
@@ -21,11 +22,37 @@ const PANE_WORDS: Record<Pane, string> = {
 
 /** Whether a task has something to show there. */
 const isOffered = (task: Task, pane: Pane): boolean =>
-  pane === 'changes' ? task.beforeVersionId !== null : pane === 'affected' ? task.isChangeNote : true;
+  pane === 'changes' ? task.comparedWith.length > 0 : pane === 'affected' ? task.isChangeNote : true;
 
-const Changes = ({ old, now }: { old: string; now: string }) => (
-  <ComparisonView comparison={useComparison({ old, new: now }, { old: undefined, new: undefined })} />
-);
+/** What the present version is compared with, in words. */
+const baseWords = ({ kind, label, n }: Task['comparedWith'][number]): string => {
+  if (kind === 'last seen') return wording.lastSeen(label, n);
+  return kind === 'submitted' ? wording.asSubmitted(label, n) : wording.revisionBefore(label);
+};
+
+const Changes = ({ task }: { task: Task }) => {
+  const [old, setOld] = useState(task.comparedWith[0]?.versionId);
+  const comparison = useComparison({ old, new: task.version.id }, { old: undefined, new: undefined });
+  return (
+    <>
+      {task.comparedWith.length > 1 && (
+        <div className="flex flex-wrap items-center gap-2 border-b border-line-2 bg-film-2 px-3.5 py-1">
+          <label className="flex min-w-0 items-center gap-2">
+            <span className="cap shrink-0">{wording.comparedWith}</span>
+            <select className="inp !w-auto min-w-0" value={old} onChange={(event) => setOld(event.target.value)}>
+              {task.comparedWith.map((one) => (
+                <option key={one.versionId} value={one.versionId}>
+                  {baseWords(one)}
+                </option>
+              ))}
+            </select>
+          </label>
+        </div>
+      )}
+      <ComparisonView key={old} comparison={comparison} />
+    </>
+  );
+};
 
 /** What comments of a task are on: the version that is decided on, and the file of it that is shown. */
 export const commentedOn = (task: Task, fileId: string | undefined) => ({
@@ -41,7 +68,7 @@ export const commentedOn = (task: Task, fileId: string | undefined) => ({
 });
 
 /** What is shown of a task at first: what changed, where there is something before it. */
-export const firstPane = (task: Task): Pane => (task.beforeVersionId ? 'changes' : 'text');
+export const firstPane = (task: Task): Pane => (task.comparedWith.length > 0 ? 'changes' : 'text');
 
 /** What is decided on: the files, the change, the comments. */
 export const DecisionSubject = ({
@@ -97,8 +124,8 @@ export const DecisionSubject = ({
         <div className="min-h-0 flex-1 overflow-y-auto bg-sheet">
           <ChangeNotePanel number={task.document.number} />
         </div>
-      ) : pane === 'changes' && task.beforeVersionId ? (
-        <Changes old={task.beforeVersionId} now={task.version.id} />
+      ) : pane === 'changes' && task.comparedWith.length > 0 ? (
+        <Changes task={task} />
       ) : (
         file && <FileViewer key={file.id} file={file} />
       )}

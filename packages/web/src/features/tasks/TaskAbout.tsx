@@ -51,6 +51,9 @@ export const TaskAbout = ({ task }: { task: Task }) => {
             <p key={a.id}>
               <b className="font-semibold">{a.decidedBy?.name}</b> {saidWords(a.decision)},{' '}
               {showInstantDay(a.decidedAt, me.organisation.zone, true)}
+              {a.onVersion !== null && a.onVersion < task.version.n && (
+                <span className="text-ochre"> ({wording.onVersion(a.onVersion)})</span>
+              )}
               {a.comment && `: “${a.comment}”`}
             </p>
           ))}
