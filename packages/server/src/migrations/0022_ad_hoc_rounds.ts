@@ -7,6 +7,9 @@ export const up = async (knex: Knex): Promise<void> => {
     alter table rounds add column leads_to text not null generated always as (coalesce(definition->>'leadsTo', 'release')) stored;
     -- The last day of the whole round, where one was set.
     alter table rounds add column last_day date;
+    -- The version that a round began with.
+    alter table rounds add column on_version int;
+    update rounds u set on_version = (select max(v.n) from versions v where v.revision_id = u.revision_id and v.at <= u.started_at);
     drop index one_open_round;
     create unique index one_open_round on rounds (revision_id) where (state = 'running' and leads_to = 'release');
 

@@ -2,7 +2,7 @@ import type { Task } from '@kanonos/contract';
 import type { Db } from '../../platform/db/connect.ts';
 import type { Viewer } from '../access/index.ts';
 import type { RevisionRow } from '../revisions/index.ts';
-import { type ComparedVersionRow, findLastSeen, findSubmitted } from './storeTask.ts';
+import { type ComparedVersionRow, findLastSeen, findVersion } from './storeTask.ts';
 
 /**
  * What somebody who decides may compare the present version with: the version that they saw last, the one that was submitted, and the
@@ -17,12 +17,13 @@ export const comparedWith = async (
     revision: RevisionRow;
     before: RevisionRow | undefined;
     versionId: string;
-    startedAt: Date;
+    /** The version that the round began with. */
+    submittedVersion: number;
   },
 ): Promise<Task['comparedWith']> => {
-  const { documentId, revision, before, versionId, startedAt } = on;
+  const { documentId, revision, before, versionId, submittedVersion } = on;
   const seen = await findLastSeen(db, { personId: viewer.id, documentId, versionId });
-  const submitted = await findSubmitted(db, { revisionId: revision.id, startedAt });
+  const submitted = await findVersion(db, { revisionId: revision.id, n: submittedVersion });
   const of = (kind: Task['comparedWith'][number]['kind'], row: ComparedVersionRow | undefined) =>
     row ? [{ kind, versionId: row.id, label: row.label, n: row.n }] : [];
   const previous = before?.latest_version_id

@@ -8,7 +8,7 @@ export const startRound = async (
   work: UnitOfWork,
   input: {
     document: { id: string };
-    revision: { id: string };
+    revision: { id: string; version_count: number };
     definition: RouteDefinition;
     message: string;
     /** Who is asked in each step; null for a step that does not apply to this document. */
@@ -28,6 +28,7 @@ export const startRound = async (
     by: work.actor.id ?? '',
     now: work.now,
     lastDay: input.lastDay ?? null,
+    version: input.revision.version_count,
   });
   const stages = stagesOf(input.definition.steps);
   for (const [index, step] of input.definition.steps.entries()) {

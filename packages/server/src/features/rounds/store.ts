@@ -19,6 +19,7 @@ export type RoundRow = {
   digest: string | null;
   leads_to: 'release' | 'nothing';
   last_day: string | null;
+  on_version: number | null;
 };
 export type StepRow = {
   id: string;
@@ -84,11 +85,12 @@ export const insertRound = (
     by: string;
     now: Date;
     lastDay: string | null;
+    version: number;
   },
 ) =>
   rows(
     trx,
-    `insert into rounds (id, document_id, revision_id, n, definition, state, message, started_by, started_at, last_day) values (:id, :documentId, :revisionId, :n, :definition::jsonb, 'running', :message, :by, :now, :lastDay)`,
+    `insert into rounds (id, document_id, revision_id, n, definition, state, message, started_by, started_at, last_day, on_version) values (:id, :documentId, :revisionId, :n, :definition::jsonb, 'running', :message, :by, :now, :lastDay, :version)`,
     { ...r, definition: JSON.stringify(r.definition) },
   );
 export const insertStep = (

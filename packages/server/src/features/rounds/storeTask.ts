@@ -15,13 +15,12 @@ export const findLastSeen = (db: Db, by: { personId: string; documentId: string;
     by,
   );
 
-/** The version of a revision with which a round began. */
-export const findSubmitted = (db: Db, by: { revisionId: string; startedAt: Date }) =>
+/** A version of a revision by its number, unless it was removed. */
+export const findVersion = (db: Db, by: { revisionId: string; n: number }) =>
   firstRow<ComparedVersionRow>(
     db,
     `${VERSION}, v.at from versions v join revisions r on r.id = v.revision_id
-     where v.revision_id = :revisionId and v.at <= :startedAt and not exists (select 1 from removed_versions x where x.version_id = v.id)
-     order by v.n desc limit 1`,
+     where v.revision_id = :revisionId and v.n = :n and not exists (select 1 from removed_versions x where x.version_id = v.id)`,
     by,
   );
 

@@ -217,7 +217,7 @@ export const task = async (app: App, viewer: Viewer, id: string): Promise<Task> 
       revision,
       before,
       versionId: latest.id,
-      startedAt: round.started_at,
+      submittedVersion: round.on_version ?? 0,
     }),
     nextTask: next ? { assignmentId: next.id, number: next.number } : null,
     version,

@@ -62,7 +62,7 @@ export const StartRoundDialog = ({ page, close }: { page: DocumentPage; close: (
         onRemove={(number) => setDocuments(documents.filter((one) => one !== number))}
       >
         <DocumentPicker
-          label={wording.addDocument}
+          label={wording.sideDocuments}
           optional
           value=""
           onChange={(number) => number && setDocuments([...new Set([...documents, number])])}
@@ -75,7 +75,7 @@ export const StartRoundDialog = ({ page, close }: { page: DocumentPage; close: (
       >
         <FileDrop
           key={uploads.length}
-          label={wording.addFile}
+          label={wording.sideFiles}
           value={null}
           onChange={(upload) => upload && setUploads([...uploads, upload])}
         />
