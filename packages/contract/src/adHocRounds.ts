@@ -32,6 +32,8 @@ export const adHocRounds = {
       lastDay: Day.nullable().default(null),
       workingDays: z.number().int().min(0).max(365).default(5),
       steps: z.array(AdHocStepBody).max(20).default([]),
+      /** Instead of steps: a route of the type that leads to nothing, with its own rules and days. */
+      fromRoute: text(80, 1).optional(),
       /** Documents and uploaded files beside it. */
       documents: z.array(text(240, 1)).max(20).default([]),
       uploads: z.array(Id).max(20).default([]),
@@ -39,6 +41,9 @@ export const adHocRounds = {
     answer: z.object({ round: z.number().int() }),
     problems: [
       'route_missing',
+      'route_not_offered',
+      'step_unfilled',
+      'step_k_greater_than_people',
       'signs_what_can_change',
       'last_day_past',
       'asked_cannot_read',
@@ -48,6 +53,32 @@ export const adHocRounds = {
       'upload_unknown',
       'content_missing',
     ],
+  }),
+  routes: endpoint({
+    id: 'adHocRoutes',
+    feature: 'rounds',
+    method: 'GET',
+    path: '/api/documents/:document/ad-hoc-routes',
+    summary: 'The routes of the type that a round outside its route may take, with whom they would ask',
+    params: DocumentParam,
+    query: z.strictObject({ revisionId: Id.optional() }),
+    answer: z.object({
+      routes: z.array(
+        z.object({
+          name: z.string(),
+          steps: z.array(
+            z.object({
+              name: z.string(),
+              kind: z.string(),
+              applies: z.boolean(),
+              people: z.array(z.string()),
+              problem: z.string().nullable(),
+            }),
+          ),
+        }),
+      ),
+    }),
+    problems: ['not_found', 'right_missing'],
   }),
   file: endpoint({
     id: 'roundFile',

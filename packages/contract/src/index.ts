@@ -26,6 +26,7 @@ import { rounds } from './rounds.ts';
 import { rules } from './rules.ts';
 import { session } from './session.ts';
 import { setup } from './setup.ts';
+import { signatories } from './signatories.ts';
 import { system } from './system.ts';
 import { tables } from './tables.ts';
 import { tasks } from './tasks.ts';
@@ -66,6 +67,7 @@ export * from './rounds.ts';
 export * from './rules.ts';
 export * from './session.ts';
 export * from './setup.ts';
+export * from './signatories.ts';
 export * from './system.ts';
 export * from './tables.ts';
 export * from './tasks.ts';
@@ -98,6 +100,7 @@ export const api = {
   rights,
   rounds,
   rules,
+  signatories,
   bulk,
   filing,
   blueprints,

@@ -13,13 +13,20 @@ export const lifeEndpoints = {
     feature: 'rounds',
     path: '/api/documents/:document/submit',
     summary: 'Submit for review and approval: starts a new round',
-    body: z.strictObject({ seen: Seen, message: text(2000).default(''), chosen: z.array(Id).max(50).default([]) }),
+    body: z.strictObject({
+      seen: Seen,
+      message: text(2000).default(''),
+      chosen: z.array(Id).max(50).default([]),
+      /** A further route of the type, where one is chosen. */
+      route: text(80).nullable().optional(),
+    }),
     answer: z.object({ round: z.number().int() }),
     problems: [
       'checked_out',
       'original_missing',
       'field_value_missing',
       'route_missing',
+      'route_not_offered',
       'step_unfilled',
       'step_too_few_chosen',
       'step_k_greater_than_people',
@@ -35,8 +42,11 @@ export const lifeEndpoints = {
     path: '/api/documents/:document/route',
     summary: 'The route that a submission of the draft would take, by its change kind, with who would be asked',
     params: DocumentParam,
+    query: z.strictObject({ route: text(80).optional() }),
     answer: z.object({
       name: z.string(),
+      /** Further routes that the viewer may choose. */
+      choices: z.array(z.string()),
       changeKind: z.string().nullable(),
       steps: z.array(
         z.object({

@@ -70,7 +70,7 @@ export const Scheme = z.discriminatedUnion('kind', [
 ]);
 export type Scheme = z.infer<typeof Scheme>;
 
-const AssigneeRule = z.discriminatedUnion('by', [
+export const AssigneeRule = z.discriminatedUnion('by', [
   z.strictObject({ by: z.literal('person'), personId: Id }),
   z.strictObject({ by: z.literal('unit'), unitId: Id }),
   z.strictObject({ by: z.literal('owner') }),
@@ -128,6 +128,14 @@ export const Route = z.strictObject({
   leadsTo: z.literal('nothing').optional(),
 });
 export type Route = z.infer<typeof Route>;
+export const FurtherRoute = z.strictObject({
+  route: Route,
+  taken: z.discriminatedUnion('by', [
+    z.strictObject({ by: z.literal('condition'), when: text(500, 1) }),
+    z.strictObject({ by: z.literal('choice'), mayChoose: z.enum(['author', 'controller']) }),
+  ]),
+});
+export type FurtherRoute = z.infer<typeof FurtherRoute>;
 export const TypeReading = z.strictObject({
   unitIds: z.array(Id).max(100),
   everyone: z.boolean().optional(),
@@ -142,6 +150,7 @@ export type TypeReading = z.infer<typeof TypeReading>;
 const policy = {
   route: Route.default({ name: '', steps: [] }),
   routes: z.strictObject({ minor: Route.optional(), major: Route.optional(), editorial: Route.optional() }).default({}),
+  furtherRoutes: z.array(FurtherRoute).max(20).default([]),
   reading: TypeReading.nullable().default(null),
   fallbackApproverId: Id.nullable().default(null),
   followsNamingRule: z.boolean().default(false),

@@ -61,6 +61,7 @@ export * from './routes/conditionRows.ts';
 export * from './routes/editSteps.ts';
 export * from './routes/judgeRoute.ts';
 export * from './routes/route.ts';
+export * from './routes/signatories.ts';
 export * from './routes/stages.ts';
 export * from './routes/usualSteps.ts';
 export * from './rules/described.ts';

@@ -328,6 +328,8 @@ export const REFUSALS = {
   last_day_past: ['day', 'today'],
   asked_cannot_read: ['who'],
   meaning_unknown: ['meaning'],
+  further_route_named: ['name'],
+  route_not_offered: ['route'],
   already_signed_so: ['meaning'],
   change_note_needed: [],
   change_note_not_used: [],

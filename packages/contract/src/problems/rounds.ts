@@ -23,6 +23,12 @@ export const rounds = {
     (p) => `You have signed this revision with the meaning “${p.meaning}” already.`,
     'Meaning',
   ),
+  further_route_named: at(
+    422,
+    (p) => (p.name ? `Two further routes are called “${p.name}”.` : 'Give each further route a name.'),
+    'Route',
+  ),
+  route_not_offered: at(422, (p) => `The route “${p.route}” is not offered here.`, 'Route'),
   meaning_unknown: at(422, (p) => `“${p.meaning}” is not in the organisation’s list of meanings.`, 'Meaning'),
   round_ended: at(409, 'This round has ended.'),
   not_your_turn: at(409, 'It is not your turn yet; somebody else decides before you.'),

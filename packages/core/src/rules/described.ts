@@ -82,7 +82,7 @@ const stepsInWords = (route: unknown, nameOf: NameOf, labels: ReadonlyMap<unknow
  * @param nameOf the name of a person or unit by its id
  */
 export const describedTypeRule = (rule: Record_, nameOf: NameOf): Record<string, unknown> => {
-  const { route, routes, reading, registerUnitIds, fallbackApproverId, origin, keeping, ...rest } = rule;
+  const { route, routes, furtherRoutes, reading, registerUnitIds, fallbackApproverId, origin, keeping, ...rest } = rule;
   const labels = new Map(asList(rule.fields).map((field) => [asRecord(field)?.key, asRecord(field)?.label]));
   const names = (ids: unknown) => asList(ids).map((id) => nameOf(String(id)));
   const [read, source, kept] = [asRecord(reading), asRecord(origin), asRecord(keeping)];
@@ -94,6 +94,15 @@ export const describedTypeRule = (rule: Record_, nameOf: NameOf): Record<string,
     routes: Object.fromEntries(
       Object.entries(asRecord(routes) ?? {}).map(([kind, one]) => [kind, stepsInWords(one, nameOf, labels)]),
     ),
+    furtherRoutes: asList(furtherRoutes).map((one) => {
+      const { route: further, taken } = asRecord(one) ?? {};
+      const how = asRecord(taken) ?? {};
+      return {
+        key: String(asRecord(further)?.name),
+        taken: how.by === 'condition' ? `where ${how.when}` : `chosen by the ${how.mayChoose}`,
+        route: stepsInWords(further, nameOf, labels),
+      };
+    }),
     reading: read ? { ...read, unitIds: names(read.unitIds) } : null,
     origin: source ? `checked every ${count(source.checkMonths, 'month', 'months')}` : null,
     keeping: kept ? `${count(kept.years, 'year', 'years')} after it was ${kept.from}` : null,

@@ -1,6 +1,6 @@
 import { namingTokens } from '../naming/fileName.ts';
 import { parseRule } from '../numbering/rule.ts';
-import type { RouteDefinition } from '../routes/route.ts';
+import { allRoutes } from './typePolicy.ts';
 import type { TypeRule } from './typeRule.ts';
 
 /** What of a type goes by a field. */
@@ -20,11 +20,10 @@ export const fieldUses = (rule: TypeRule, key: string): FieldUse[] => {
   if (named(rule.naming)) uses.push({ what: 'file name' });
   if (rule.filing?.includes(`{field:${key}}`)) uses.push({ what: 'folder' });
   if (named(rule.head) || named(rule.foot)) uses.push({ what: 'header or footer' });
-  const routes: [string, RouteDefinition | undefined][] = [['', rule.route], ...Object.entries(rule.routes)];
-  for (const [route, definition] of routes)
-    for (const step of definition?.steps ?? [])
+  for (const { place, route } of allRoutes(rule))
+    for (const step of route.steps)
       if (step.assignees.some((assignees) => assignees.by === 'field' && assignees.key === key))
-        uses.push({ what: 'step', step: step.name, route });
+        uses.push({ what: 'step', step: step.name, route: place.startsWith('further') ? route.name : place });
   for (const field of rule.fields) {
     const { remind } = field;
     if (remind && (field.key === key || remind.to === key))

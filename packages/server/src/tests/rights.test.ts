@@ -56,6 +56,7 @@ const TABLE: Record<
     inForce: 'read',
     body: () => ({ name: 'x', steps: [{ name: 'x', kind: 'review', people: [NOBODY] }] }),
   },
+  adHocRoutes: { inWork: 'read work', inForce: 'read' },
   toSignOutsideRound: { inWork: 'read work', inForce: 'read' },
   signOutsideRound: { inWork: 'read work', inForce: 'read', body: () => ({ meaning: 'x', digest: 'x' }) },
   suggestChange: { inWork: 'read work', inForce: 'read', body: () => ({ what: 'x' }) },

@@ -62,6 +62,10 @@ export const router = createBrowserRouter([
               },
               { path: '/numbers', ...page(() => import('../features/numbers/NumbersPage.tsx'), 'NumbersPage') },
               { path: '/rules/types/:id?', ...page(() => import('../features/rules/TypesPage.tsx'), 'TypesPage') },
+              {
+                path: '/rules/signatories',
+                ...page(() => import('../features/rules/signatories/SignatoriesPage.tsx'), 'SignatoriesPage'),
+              },
               { path: '/rules/lists', ...page(() => import('../features/rules/ListsPage.tsx'), 'ListsPage') },
               { path: '/rules/filing', ...page(() => import('../features/filing/FilingPage.tsx'), 'FilingPage') },
               { path: '/intake', ...page(() => import('../features/intake/IntakePage.tsx'), 'IntakePage') },

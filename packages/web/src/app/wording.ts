@@ -44,4 +44,5 @@ export const wording = {
   templates: 'Templates',
   todayToday: (today: string) => `today, ${today}`,
   types: 'Types',
+  signatories: 'Signatories',
 };

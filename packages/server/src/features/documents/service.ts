@@ -81,7 +81,14 @@ export const allMetadata = (document: { metadata: Metadata }, revision: { metada
   ...revision.metadata,
 });
 
-export type RouteSituation = { steps: number; unfilled: string[]; mayCheckInByStep: boolean; hasOpenRound: boolean };
+export type RouteSituation = {
+  steps: number;
+  /** How many people must be chosen on submitting; null where none are. */
+  chosenMinimum: number | null;
+  unfilled: string[];
+  mayCheckInByStep: boolean;
+  hasOpenRound: boolean;
+};
 
 /** All that the rules of the life of a revision need to know, from rows that were read under the lock. */
 export const situationOf = async (

@@ -7,7 +7,6 @@ import {
   isReleased,
   labelsAhead,
   type Planned,
-  routeOf,
   stateTag,
   titlesOf,
   withTitles,
@@ -189,7 +188,6 @@ export const documentPage = async (
   const before = predecessorOf(visible, revision);
   const comments = await countComments(app.db, document.id, rights.has('read work'));
   const readers = await countReaders(app.db, document.id, revisionRead(revision, seen.inForce).id);
-  const ownRoute = routeOf(policyOf(type), seen.work?.change_kind);
   const changes = fieldChanges(type.fields, before, revision);
   return {
     ...(await aboutOf(app, viewer, opened, day)),
@@ -219,14 +217,12 @@ export const documentPage = async (
     rights: [...rights],
     view: onDay ? { day: requested.on ?? day, until: onDay.until } : null,
     change: before ? { from: before.label, metadata: changes } : null,
-    hasRoute: ownRoute.steps.length > 0,
+    hasRoute: route.steps > 0,
     // Who may not revise learns nothing of a revision in work by the label that would follow it.
     labelsAhead: rights.has('author')
       ? labelsAhead(type.scheme, lastLabelOf(opened.revisions))
       : { by: 'none' as const },
-    canChooseReviewers:
-      ownRoute.steps.flatMap((step) => step.assignees.flatMap((a) => (a.by === 'chosen' ? [a.minimum] : [])))[0] ??
-      null,
+    canChooseReviewers: route.chosenMinimum,
   };
 };
 

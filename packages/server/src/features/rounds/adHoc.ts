@@ -1,6 +1,15 @@
-import type { api, BodyOf } from '@kanonos/contract';
-import { adHocRoute, checkRoute, dayOf, decideAdHocRound, hasRight } from '@kanonos/core';
+import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
+import {
+  adHocRoute,
+  checkRoute,
+  dayOf,
+  decideAdHocRound,
+  hasRight,
+  type RouteDefinition,
+  routesToNothing,
+} from '@kanonos/core';
 import type { App, UnitOfWork } from '../../platform/app.ts';
+import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
 import type { HandlerOf, Viewer } from '../access/index.ts';
@@ -8,8 +17,11 @@ import { getStored } from '../content/index.ts';
 import { ensureActive, type Opened, openDocument, rightToRead, runCommand, subjectOf } from '../documents/index.ts';
 import { namesOf } from '../people/index.ts';
 import type { RevisionRow } from '../revisions/index.ts';
+import { policyOf } from '../rules/index.ts';
 import { ensureReads } from './ensureReads.ts';
 import { advance } from './progress.ts';
+import { problemOf, resolveSteps } from './resolving.ts';
+import { routedOf } from './routeOfWork.ts';
 import { startRound } from './startRound.ts';
 import { findRoundFile, insertRoundDocuments, insertRoundFile } from './storeAdHoc.ts';
 
@@ -30,13 +42,12 @@ export const meantRevision = (opened: Opened, revisionId: string | undefined): R
 export const startAdHocRound: HandlerOf<typeof api.adHocRounds.start> = (app, viewer, ref, input) =>
   runCommand(app, viewer, { document: ref }, async (work, opened) => {
     const revision = meantRevision(opened, input.revisionId);
-    const route = adHocRoute(input.name, input.steps, input.workingDays);
+    const { route, people } = await routeAsked(app, work, opened, revision, input);
     assertAllowed([
       ...decideAdHocRound(route, { state: revision.state, lastDay: input.lastDay, today: work.day }),
-      ...checkRoute(route),
+      ...checkRoute(route, opened.type.fields),
     ]);
-    const people = input.steps.map((step) => [...new Set(step.people)]);
-    await ensureAskable(work, opened, revision, new Set(people.flat()));
+    await ensureAskable(work, opened, revision, new Set(people.flatMap((asked) => asked ?? [])));
     const { document } = opened;
     const { lastDay, message } = input;
     const round = await startRound(work, { document, revision, definition: route, message, people, lastDay });
@@ -48,7 +59,7 @@ export const startAdHocRound: HandlerOf<typeof api.adHocRounds.start> = (app, vi
         round: round.n,
         name: input.name,
         message,
-        steps: input.steps.map(({ name }) => name),
+        steps: route.steps.filter((_, at) => people[at]).map(({ name }) => name),
         lastDay,
         ...attached,
       },
@@ -56,6 +67,80 @@ export const startAdHocRound: HandlerOf<typeof api.adHocRounds.start> = (app, vi
     await advance(app, work, { document, revision, round });
     return { round: round.n };
   });
+
+type Asked = { route: RouteDefinition; people: (string[] | null)[] };
+
+/** The steps made on the spot, or those of a route of the type that leads to nothing, with the people whom they ask of the document. */
+const routeAsked = async (
+  app: App,
+  work: UnitOfWork,
+  opened: Opened,
+  revision: RevisionRow,
+  { name, steps, workingDays, fromRoute }: BodyOf<typeof api.adHocRounds.start>,
+): Promise<Asked> => {
+  if (!fromRoute)
+    return {
+      route: adHocRoute(name, steps, workingDays),
+      people: steps.map((step) => [...new Set(step.people)]),
+    };
+  const own = routesToNothing(policyOf(opened.type)).find((route) => route.name === fromRoute);
+  if (!own) throw refused('route_not_offered', { route: fromRoute });
+  const resolved = await resolveFor(work.trx, app, opened, revision, own, work.day);
+  assertAllowed(resolved.flatMap(({ people }) => (people.ok ? [] : people.refusals)));
+  if (!resolved.some(({ applies }) => applies)) throw refused('route_asks_nobody');
+  return {
+    route: { ...own, name },
+    people: resolved.map(({ applies, people }) => (applies && people.ok ? people.value : null)),
+  };
+};
+
+const resolveFor = (
+  db: Db | Trx,
+  app: App,
+  { document, type }: Opened,
+  revision: RevisionRow,
+  route: RouteDefinition,
+  day: string,
+) =>
+  resolveSteps(
+    db,
+    app,
+    routedOf({ document, work: revision }),
+    { route, fields: type.fields, typeFallbackId: policyOf(type).fallbackApproverId },
+    [],
+    day,
+  );
+
+/** The routes of the type that a round outside its route may take, with whom they would ask of the document. */
+export const adHocRoutes = async (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+  revisionId: string | undefined,
+): Promise<AnswerOf<typeof api.adHocRounds.routes>> => {
+  const day = dayOf(app.clock(), (await app.organisation()).zone);
+  const opened = await openDocument(app.db, viewer, ref, day);
+  const revision = meantRevision(opened, revisionId);
+  const routes: AnswerOf<typeof api.adHocRounds.routes>['routes'] = [];
+  for (const route of routesToNothing(policyOf(opened.type))) {
+    const resolved = await resolveFor(app.db, app, opened, revision, route, day);
+    const names = await namesOf(
+      app.db,
+      resolved.flatMap(({ people }) => (people.ok ? people.value : [])),
+    );
+    routes.push({
+      name: route.name,
+      steps: resolved.map(({ step, applies, people }) => ({
+        name: step.name,
+        kind: step.kind,
+        applies,
+        people: people.ok ? people.value.map((id) => names.get(id)?.name ?? '') : [],
+        problem: people.ok ? null : problemOf(people.refusals),
+      })),
+    });
+  }
+  return { routes };
+};
 
 const ensureAskable = async (work: UnitOfWork, opened: Opened, revision: RevisionRow, ids: ReadonlySet<string>) => {
   const names = await namesOf(work.trx, [...ids]);

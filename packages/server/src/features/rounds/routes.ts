@@ -3,7 +3,7 @@ import type { App } from '../../platform/app.ts';
 import { done, type Mount } from '../../platform/http/mount.ts';
 import { sendContent } from '../../platform/http/sendContent.ts';
 import type { Viewer } from '../access/index.ts';
-import { roundFile, startAdHocRound } from './adHoc.ts';
+import { adHocRoutes, roundFile, startAdHocRound } from './adHoc.ts';
 import { bottlenecks, pastAnswers } from './bottlenecks.ts';
 import { changeRounds } from './changes.ts';
 import { openRounds } from './openRounds.ts';
@@ -15,7 +15,9 @@ import { task } from './views.ts';
 export const roundsRoutes = (app: App, mount: Mount<Viewer>): void => {
   const { documents: d, tasks: t, comments: c, rounds: r } = api;
   mount(d.submit, ({ viewer, params, body }) => service.submit(app, viewer, params.document, body));
-  mount(d.submissionRoute, ({ viewer, params }) => service.submissionRoute(app, viewer, params.document));
+  mount(d.submissionRoute, ({ viewer, params, query }) =>
+    service.submissionRoute(app, viewer, params.document, query.route ?? null),
+  );
   mount(d.recall, ({ viewer, params, body }) => done(service.recall(app, viewer, params.document, body)));
   mount(t.task, ({ viewer, params }) => task(app, viewer, params.assignment));
   mount(t.decideSeveral, ({ viewer, body }) => service.decideSeveral(app, viewer, body));
@@ -27,6 +29,7 @@ export const roundsRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(r.pastAnswers, ({ viewer, query }) => pastAnswers(app, viewer, query));
   const { adHocRounds: h } = api;
   mount(h.start, ({ viewer, params, body }) => startAdHocRound(app, viewer, params.document, body));
+  mount(h.routes, ({ viewer, params, query }) => adHocRoutes(app, viewer, params.document, query.revisionId));
   mount(h.file, async ({ viewer, params, request, response }) => {
     await sendContent(app, request, response, await roundFile(app, viewer, params.id));
     return undefined;

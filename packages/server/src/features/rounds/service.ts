@@ -1,5 +1,5 @@
 import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
-import { dayOf, hasRight, routeOf, stagesOf } from '@kanonos/core';
+import { dayOf, hasRight, type RouteDefinition, type StepDefinition, stagesOf } from '@kanonos/core';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
@@ -7,12 +7,13 @@ import type { HandlerOf, Viewer } from '../access/index.ts';
 import { openBlocking, resolveComment as resolve } from '../comments/index.ts';
 import { type Opened, openDocument, type RouteSituation, runCommand, subjectOf, workOf } from '../documents/index.ts';
 import { namesOf } from '../people/index.ts';
-import { policyOf, type TypeRow } from '../rules/index.ts';
+import { policyOf } from '../rules/index.ts';
 import { forecastRounds } from './forecasting.ts';
 import { advance, askAgainAfterCheckIn } from './progress.ts';
 import { recallRound } from './recallRound.ts';
 import { remindRound } from './remind.ts';
 import { problemOf, resolveSteps } from './resolving.ts';
+import { choicesOf, routedOf, routeOfWork } from './routeOfWork.ts';
 import { startRound } from './startRound.ts';
 import * as store from './store.ts';
 import { listAbsences } from './storePast.ts';
@@ -23,28 +24,16 @@ export { roundsOf, task } from './views.ts';
 const resolveRoute = (
   db: Db | Trx,
   app: App,
-  { document, work }: Opened,
-  type: TypeRow,
+  opened: Opened,
+  route: RouteDefinition,
   chosen: readonly string[] | 'later',
   day: string,
 ) =>
   resolveSteps(
     db,
     app,
-    {
-      ownerId: document.owner_id,
-      departmentId: document.department_id,
-      folderId: document.folder_id,
-      confidentiality: document.confidentiality,
-      ...(work ? { authorId: work.created_by } : {}),
-      changeKind: work?.change_kind ?? '',
-      metadata: { ...document.metadata, ...work?.metadata },
-    },
-    {
-      route: routeOf(policyOf(type), work?.change_kind),
-      fields: type.fields,
-      typeFallbackId: policyOf(type).fallbackApproverId,
-    },
+    routedOf(opened),
+    { route, fields: opened.type.fields, typeFallbackId: policyOf(opened.type).fallbackApproverId },
     chosen,
     day,
   );
@@ -57,10 +46,13 @@ export const routeSituationOf = async (
   viewer: Viewer,
   day: string,
 ): Promise<RouteSituation> => {
-  const { type, work } = opened;
+  const { work } = opened;
   const round = work ? await store.findOpenRound(db, work.id) : undefined;
-  // Who is chosen is known only when it is sent: a step with a choice counts as fillable until then.
-  const resolved = work?.state === 'draft' ? await resolveRoute(db, app, opened, type, 'later', day) : [];
+  const route = await routeOfWork(db, opened, null);
+  const hasChoices = choicesOf(opened).length > 0;
+  // Who is chosen is known only when it is sent: a step with a choice counts as fillable until then, and so does a route.
+  const resolved =
+    work?.state === 'draft' && !hasChoices ? await resolveRoute(db, app, opened, route, 'later', day) : [];
   const steps = round ? await store.listSteps(db, [round.id]) : [];
   const editing = new Set(steps.flatMap((step) => (step.state === 'open' && step.editing ? [step.id] : [])));
   const mayCheckInByStep =
@@ -70,28 +62,34 @@ export const routeSituationOf = async (
       (a) => editing.has(a.step_id) && a.state === 'open' && a.person_id === viewer.id,
     );
   return {
-    steps: routeOf(policyOf(type), work?.change_kind).steps.length,
+    steps: Math.max(route.steps.length, hasChoices ? 1 : 0),
+    chosenMinimum: chosenIn(route.steps),
     unfilled: resolved.flatMap(({ step, people }) => (people.ok ? [] : [step.name])),
     mayCheckInByStep,
     hasOpenRound: round !== undefined,
   };
 };
 
+/** How many people must be chosen on submitting; null where none are. */
+const chosenIn = (steps: readonly Pick<StepDefinition, 'assignees'>[]): number | null =>
+  steps.flatMap((step) => step.assignees.flatMap((a) => (a.by === 'chosen' ? [a.minimum] : [])))[0] ?? null;
+
 /** The route that a submission of the draft would take, by its change kind, with who would be asked; choices are made on submitting. */
 export const submissionRoute = async (
   app: App,
   viewer: Viewer,
   ref: string,
+  chosenRoute: string | null = null,
 ): Promise<AnswerOf<typeof api.documents.submissionRoute>> => {
   const day = dayOf(app.clock(), (await app.organisation()).zone);
   const opened = await openDocument(app.db, viewer, ref, day);
   const { type } = opened;
   if (!hasRight(opened.rights, 'read work')) throw refused('right_missing', { right: 'read work' });
   const work = workOf(opened, 'submit');
-  const resolved = await resolveRoute(app.db, app, opened, type, [], day);
+  const route = await routeOfWork(app.db, opened, chosenRoute);
+  const resolved = await resolveRoute(app.db, app, opened, route, [], day);
   const ids = resolved.flatMap(({ people }) => (people.ok ? people.value : []));
   const names = await namesOf(app.db, ids);
-  const route = routeOf(policyOf(type), work.change_kind);
   const stages = stagesOf(route.steps);
   const ahead = resolved.map(({ step, people }, index) => ({
     ...step,
@@ -108,6 +106,7 @@ export const submissionRoute = async (
   return {
     forecast,
     name: route.name,
+    choices: choicesOf(opened).map(({ name }) => name),
     changeKind: work.change_kind,
     steps: resolved.map(({ step, applies, people }) => ({
       name: step.name,
@@ -117,7 +116,7 @@ export const submissionRoute = async (
       kind: step.kind,
       workingDays: step.workingDays,
       people: people.ok ? people.value.map((id) => names.get(id)?.name ?? '') : [],
-      chosenMinimum: step.assignees.flatMap((a) => (a.by === 'chosen' ? [a.minimum] : []))[0] ?? null,
+      chosenMinimum: chosenIn([step]),
       problem: people.ok ? null : problemOf(people.refusals),
     })),
   };
@@ -126,9 +125,9 @@ export const submissionRoute = async (
 /** Sends a draft for review and approval: a new round on the type's present route. */
 export const submit: HandlerOf<typeof api.documents.submit> = (app, viewer, ref, input) =>
   runCommand(app, viewer, { document: ref, command: 'submit', seen: input.seen }, async (work, opened) => {
-    const { document, type } = opened;
+    const { document } = opened;
     const revision = workOf(opened, 'submit');
-    const route = routeOf(policyOf(type), revision.change_kind);
+    const route = await routeOfWork(work.trx, opened, input.route ?? null);
     if (!route.steps.some((step) => step.kind !== 'approval')) {
       const blocking = await openBlocking(work.trx, revision.id);
       if (blocking[0]) throw refused('blocking_comment', blocking[0]);
@@ -139,7 +138,7 @@ export const submit: HandlerOf<typeof api.documents.submit> = (app, viewer, ref,
       if (!person || person.state === 'deactivated')
         throw refused('person_inactive', { who: person?.name ?? 'Reviewers' });
     }
-    const resolved = await resolveRoute(work.trx, app, opened, type, input.chosen, work.day);
+    const resolved = await resolveRoute(work.trx, app, opened, route, input.chosen, work.day);
     assertAllowed(resolved.flatMap(({ people }) => (people.ok ? [] : people.refusals)));
     if (!resolved.some(({ applies }) => applies)) throw refused('route_asks_nobody');
     const round = await startRound(work, {

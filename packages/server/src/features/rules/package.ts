@@ -53,13 +53,14 @@ export const exportConfiguration = async (app: App, db: Db | Trx = app.db): Prom
     choices: (await listChoices(db)).map(choicesOf),
     lookups: (await listLookups(db)).map((list) => lookupOf(list, entries)),
     types: (await listTypes(db)).map((row) => {
-      const { registerUnitIds, route, routes, reading, fallbackApproverId, ...rule } = toTypeRule(row);
+      const { registerUnitIds, route, routes, furtherRoutes, reading, fallbackApproverId, ...rule } = toTypeRule(row);
       return {
         rule: {
           ...rule,
           registerUnits: renamed(registerUnitIds, names),
           route: renamed(route, names) as Record<string, unknown>,
           routes: renamed(routes, names) as Record<string, unknown>,
+          furtherRoutes: renamed(furtherRoutes, names) as unknown[],
           reading: renamed(reading, names) as Record<string, unknown> | null,
           fallbackApprover: fallbackApproverId && renamed(fallbackApproverId, names),
         },
@@ -84,7 +85,7 @@ const inOrder = (choices: ConfigurationPackage['choices']): ConfigurationPackage
 };
 
 const ruleOf = (type: ConfigurationPackage['types'][number], ids: ReadonlyMap<string, string>): TypeRule => {
-  const { registerUnits, route, routes, reading, fallbackApprover, ...rule } = type.rule;
+  const { registerUnits, route, routes, furtherRoutes, reading, fallbackApprover, ...rule } = type.rule;
   const named = (name: string) => {
     const id = ids.get(name);
     if (!id) throw refused('package_unit_unknown', { unit: name });
@@ -94,7 +95,7 @@ const ruleOf = (type: ConfigurationPackage['types'][number], ids: ReadonlyMap<st
   const parsed = TypeRule.safeParse({
     ...rule,
     registerUnitIds: registerUnits.map(named),
-    ...renamed({ route, routes, reading }, ids),
+    ...renamed({ route, routes, furtherRoutes, reading }, ids),
     fallbackApproverId: fallbackApprover === null ? null : named(fallbackApprover),
   });
   if (!parsed.success)
@@ -158,9 +159,13 @@ const bare = (rule: ConfigurationPackage['types'][number]['rule']) => ({
 
 const namesIn = (type: ConfigurationPackage['types'][number]): string[] =>
   [
-    ...JSON.stringify([type.rule.route, type.rule.routes, type.rule.reading, type.rule.registerUnits]).matchAll(
-      /"((?:department|role|group|site)\/[^"]{1,16})"/g,
-    ),
+    ...JSON.stringify([
+      type.rule.route,
+      type.rule.routes,
+      type.rule.furtherRoutes,
+      type.rule.reading,
+      type.rule.registerUnits,
+    ]).matchAll(/"((?:department|role|group|site)\/[^"]{1,16})"/g),
   ].map((match) => match[1] ?? '');
 
 /** Reads a package in, in one transaction: units and lists first, then types. Everything it does not name stays. */

@@ -8,6 +8,7 @@ import { classificationPackage } from './classification.ts';
 import * as lists from './lists.ts';
 import * as packages from './package.ts';
 import * as settings from './settings.ts';
+import { changeSignatories, signatoryHistory, signatoryTable } from './signatories.ts';
 import * as types from './types.ts';
 
 export const rulesRoutes = (app: App, mount: Mount<Viewer>): void => {
@@ -18,6 +19,10 @@ export const rulesRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(r.addType, ({ viewer, body }) => types.addType(app, viewer, body));
   mount(r.changeType, ({ viewer, params, body }) => types.changeType(app, viewer, params.id, body));
   mount(r.dropPlan, ({ viewer, params, body }) => done(types.dropPlan(app, viewer, params.id, body.reason)));
+  const { signatories: s } = api;
+  mount(s.table, () => signatoryTable(app));
+  mount(s.history, () => signatoryHistory(app));
+  mount(s.change, ({ viewer, body }) => changeSignatories(app, viewer, body));
   mount(r.lists, () => lists.listLists(app));
   mount(r.listEditions, ({ params }) => lists.editionsOfList(app, params));
   mount(r.saveChoices, ({ viewer, params, body }) => done(lists.saveChoices(app, viewer, params.key, body)));

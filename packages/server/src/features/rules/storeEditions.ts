@@ -32,6 +32,15 @@ export const listEditions = (db: Db | Trx, kind: EditionKind, subjectId: string)
     { kind, subjectId },
   );
 
+/** All editions of a kind of rule, the newest of each subject first. */
+export const listEditionsOfKind = (db: Db | Trx, kind: EditionKind) =>
+  rows<EditionRow & { subject_id: string }>(
+    db,
+    `select e.subject_id, e.n, e.value, e.reason, e.at, p.name as by_name from rule_editions e left join people p on p.id = e.by_id
+     where e.kind = :kind order by e.subject_id, e.n desc`,
+    { kind },
+  );
+
 export const listRetired = (db: Db | Trx) =>
   rows<RetiredScope>(db, 'select scope, rule, codes, last from retired_scopes order by scope, rule');
 

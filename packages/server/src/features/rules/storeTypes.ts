@@ -57,6 +57,7 @@ const columnsOf = (rule: TypeRule) => ({
   reading: rule.reading ? JSON.stringify(rule.reading) : null,
   policy: JSON.stringify({
     routes: rule.routes,
+    furtherRoutes: rule.furtherRoutes,
     fallbackApproverId: rule.fallbackApproverId,
     followsNamingRule: rule.followsNamingRule,
     origin: rule.origin,

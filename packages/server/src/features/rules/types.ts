@@ -1,5 +1,6 @@
 import { type AnswerOf, type api, type BodyOf, type Difference, sentenceOf, type TypeRule } from '@kanonos/contract';
 import {
+  allRoutes,
   checkTypeRule,
   dayOf,
   decidePlannedDay,
@@ -39,7 +40,7 @@ export const isSameRule = (before: TypeRule, after: TypeRule): boolean =>
   ruleDifferences(bare(before), bare(after)).length === 0;
 
 /** The differences between two editions, with names instead of ids. */
-const differencesOf = (before: TypeRule, after: TypeRule, nameOf: (id: string) => string): Difference[] =>
+export const differencesOf = (before: TypeRule, after: TypeRule, nameOf: (id: string) => string): Difference[] =>
   ruleDifferences(describedTypeRule(bare(before), nameOf), describedTypeRule(bare(after), nameOf));
 
 /** The differences of a change; a change without any is refused. */
@@ -108,8 +109,7 @@ const withOptions = async (db: Db | Trx, rule: TypeRule): Promise<{ rule: TypeRu
 
 /** Units and people that routes, reading and fallback name and that there are not. */
 const unknownInWays = async (db: Db | Trx, rule: TypeRule): Promise<Refusal[]> => {
-  const routes = [rule.route, ...Object.values(rule.routes)].filter((route) => route !== undefined);
-  const steps = routes.flatMap((route) => route.steps);
+  const steps = allRoutes(rule).flatMap(({ route }) => route.steps);
   const assignees = steps.flatMap((step) => step.assignees);
   const escalated = steps.flatMap((step) => step.escalations ?? []).flatMap((one) => ('to' in one ? [one.to] : []));
   const units = [
@@ -277,33 +277,41 @@ const keepEdition = (work: UnitOfWork, id: string, rule: TypeRule, reason: strin
 
 /** Changes a type now, or plans the change for a day. */
 export const changeType: HandlerOf<typeof api.rules.changeType> = (app, viewer, id, input) =>
-  app.command(actorOf(viewer), async (work) => {
-    const row = await getType(work.trx, id);
-    if (row.row_version !== input.rowVersion) throw refused('changed_meanwhile');
-    const planned = await editions.findPlanned(work.trx, id);
-    if (planned) throw refused('rule_planned_already', { day: planned.from_day });
-    if (!input.from) return { filled: await applyTypeIn(work, row, input.rule, input.reason, viewer.id, input.fill) };
-    assertAllowed(decidePlannedDay(input.from, work.day));
-    const { rule, refusals } = await withOptions(work.trx, input.rule);
-    assertAllowed([...refusals, ...checkTypeRule(rule), ...(await unknownInWays(work.trx, rule))]);
-    assertAllowed(await inUse(work.trx, row, rule, (await documentsOf(work.trx, id)).documents));
-    const differences = await changedIn(work.trx, store.toTypeRule(row), rule);
-    assertAllowed(await collisionRefusals(work.trx, id, rule));
-    await editions.insertPlanned(work.trx, {
-      typeId: id,
-      value: rule,
-      reason: input.reason,
-      from: input.from,
-      by: viewer.id,
-      now: work.now,
-    });
-    work.record({
-      kind: 'type.change-planned',
-      subject: { type: { id, name: row.code } },
-      payload: { from: input.from, differences, reason: input.reason },
-    });
-    return { filled: 0 };
+  app.command(actorOf(viewer), (work) => changeTypeIn(work, viewer, id, input));
+
+/** The same within a command of more. */
+export const changeTypeIn = async (
+  work: UnitOfWork,
+  viewer: Viewer,
+  id: string,
+  input: BodyOf<typeof api.rules.changeType>,
+): Promise<{ filled: number }> => {
+  const row = await getType(work.trx, id);
+  if (row.row_version !== input.rowVersion) throw refused('changed_meanwhile');
+  const planned = await editions.findPlanned(work.trx, id);
+  if (planned) throw refused('rule_planned_already', { day: planned.from_day });
+  if (!input.from) return { filled: await applyTypeIn(work, row, input.rule, input.reason, viewer.id, input.fill) };
+  assertAllowed(decidePlannedDay(input.from, work.day));
+  const { rule, refusals } = await withOptions(work.trx, input.rule);
+  assertAllowed([...refusals, ...checkTypeRule(rule), ...(await unknownInWays(work.trx, rule))]);
+  assertAllowed(await inUse(work.trx, row, rule, (await documentsOf(work.trx, id)).documents));
+  const differences = await changedIn(work.trx, store.toTypeRule(row), rule);
+  assertAllowed(await collisionRefusals(work.trx, id, rule));
+  await editions.insertPlanned(work.trx, {
+    typeId: id,
+    value: rule,
+    reason: input.reason,
+    from: input.from,
+    by: viewer.id,
+    now: work.now,
   });
+  work.record({
+    kind: 'type.change-planned',
+    subject: { type: { id, name: row.code } },
+    payload: { from: input.from, differences, reason: input.reason },
+  });
+  return { filled: 0 };
+};
 
 /** Changes a type now, within a command of more; gives how many documents had a first value filled in. */
 export const applyTypeIn = async (

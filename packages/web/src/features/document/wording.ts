@@ -3,6 +3,7 @@ export const wording = {
   suggestAChange: 'Suggest a change',
   startAnAdHocRound: 'Start an ad hoc round',
   signOutsideARound: 'Sign outside a round',
+  usualRoute: 'The usual one for this document',
   roundNamed: (n: number, name: string, state: string) => `Round ${n}: ${name}, ${state}`,
   olderVersion: 'an older version',
   affectedAndTasks: 'Affected and tasks',

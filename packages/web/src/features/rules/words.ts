@@ -38,6 +38,8 @@ const PLACES: Record<string, string> = {
   retired: 'Retired',
   route: 'Route',
   routes: 'Routes of change kinds',
+  furtherRoutes: 'Further routes',
+  taken: 'when it is taken',
   steps: 'steps',
   reading: 'Required reading',
   fallbackApproverId: 'Fallback approver',

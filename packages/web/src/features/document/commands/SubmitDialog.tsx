@@ -1,9 +1,9 @@
 import { api, type DocumentPage } from '@kanonos/contract';
-import { useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../../../app/client.ts';
 import { useCommand } from '../../../app/useCommand.ts';
-import { TextArea } from '../../../ui/controls.tsx';
+import { Select, TextArea } from '../../../ui/controls.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { showDay } from '../../../ui/format.ts';
 import { PeoplePicker } from '../../../ui/PersonPicker.tsx';
@@ -12,7 +12,12 @@ import { wording } from '../wording.ts';
 
 /** Sends the draft on its type's route: shows the steps, lets reviewers be chosen, starts a new run. */
 export const SubmitDialog = ({ page, close }: { page: DocumentPage; close: () => void }) => {
-  const { data: route, error } = useQuery(ask(api.documents.submissionRoute, { params: { document: page.id } }));
+  const [wanted, setWanted] = useState('');
+  const { data: route, error } = useQuery({
+    ...ask(api.documents.submissionRoute, { params: { document: page.id }, query: wanted ? { route: wanted } : {} }),
+    placeholderData: keepPreviousData,
+  });
+  const minimum = route?.steps.map((step) => step.chosenMinimum).find((one) => one !== null) ?? null;
   const [chosen, setChosen] = useState<{ id: string; name: string }[]>([]);
   const [message, setMessage] = useState('');
   const command = useCommand(api.documents.submit, ({ round }) => wording.submittedRoundStarted(round), close);
@@ -52,13 +57,27 @@ export const SubmitDialog = ({ page, close }: { page: DocumentPage; close: () =>
       onSubmit={() =>
         command.mutate({
           params: { document: page.id },
-          body: { seen: page.stateTag, message, chosen: chosen.map((person) => person.id) },
+          body: {
+            seen: page.stateTag,
+            message,
+            chosen: chosen.map((person) => person.id),
+            ...(wanted ? { route: wanted } : {}),
+          },
         })
       }
       onClose={close}
     >
-      {page.canChooseReviewers !== null && (
-        <PeoplePicker label={wording.reviewersAtLeast(page.canChooseReviewers)} value={chosen} onChange={setChosen} />
+      {route && route.choices.length > 0 && (
+        <Select
+          label={wording.route}
+          value={wanted}
+          empty={wording.usualRoute}
+          options={route.choices.map((name) => ({ value: name, text: name }))}
+          onChange={setWanted}
+        />
+      )}
+      {minimum !== null && (
+        <PeoplePicker label={wording.reviewersAtLeast(minimum)} value={chosen} onChange={setChosen} />
       )}
       <TextArea label={wording.messageToReviewers} optional rows={2} value={message} onChange={setMessage} />
     </FormDialog>

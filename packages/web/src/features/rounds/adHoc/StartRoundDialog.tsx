@@ -1,10 +1,12 @@
-import { api, type DocumentPage, type Upload } from '@kanonos/contract';
+import { type AnswerOf, api, type DocumentPage, type Upload } from '@kanonos/contract';
 import { decideSignable } from '@kanonos/core';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
+import { ask } from '../../../app/client.ts';
 import { useCommand } from '../../../app/useCommand.ts';
 import { routeAddress } from '../../../ui/addresses.ts';
-import { TextArea, TextField } from '../../../ui/controls.tsx';
+import { Select, TextArea, TextField } from '../../../ui/controls.tsx';
 import { DateField } from '../../../ui/DateField.tsx';
 import { FileDrop } from '../../../ui/FileDrop.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
@@ -21,8 +23,13 @@ export const StartRoundDialog = ({ page, close }: { page: DocumentPage; close: (
   const [lastDay, setLastDay] = useState('');
   const [documents, setDocuments] = useState<string[]>([]);
   const [uploads, setUploads] = useState<Upload[]>([]);
+  const [fromRoute, setFromRoute] = useState('');
   const navigate = useNavigate();
   const { revision } = page;
+  const { data } = useQuery(
+    ask(api.adHocRounds.routes, { params: { document: page.id }, query: { revisionId: revision.id } }),
+  );
+  const route = data?.routes.find((one) => one.name === fromRoute);
   const command = useCommand(
     api.adHocRounds.start,
     ({ round }) => wording.started(round),
@@ -35,7 +42,7 @@ export const StartRoundDialog = ({ page, close }: { page: DocumentPage; close: (
       wide
       command={command}
       button={wording.startRound}
-      ready={isComplete(steps)}
+      ready={route !== undefined || isComplete(steps)}
       onSubmit={() =>
         command.mutate({
           params: { document: page.id },
@@ -44,7 +51,7 @@ export const StartRoundDialog = ({ page, close }: { page: DocumentPage; close: (
             name,
             message,
             lastDay: lastDay || null,
-            steps: toSteps(steps),
+            ...(route ? { fromRoute } : { steps: toSteps(steps) }),
             documents,
             uploads: uploads.map(({ id }) => id),
           },
@@ -54,7 +61,20 @@ export const StartRoundDialog = ({ page, close }: { page: DocumentPage; close: (
     >
       <TextField label={wording.name} required maxLength={80} value={name} onChange={setName} hint={wording.nameHint} />
       <TextArea label={wording.message} optional rows={2} value={message} onChange={setMessage} />
-      <StepRows steps={steps} onChange={setSteps} maySign={decideSignable(revision.state).length === 0} />
+      {data && data.routes.length > 0 && (
+        <Select
+          label={wording.stepsFrom}
+          value={fromRoute}
+          empty={wording.madeHere}
+          options={data.routes.map((one) => ({ value: one.name, text: wording.ofRoute(one.name) }))}
+          onChange={setFromRoute}
+        />
+      )}
+      {route ? (
+        <RouteInWords route={route} />
+      ) : (
+        <StepRows steps={steps} onChange={setSteps} maySign={decideSignable(revision.state).length === 0} />
+      )}
       <DateField label={wording.lastDay} optional value={lastDay} onChange={setLastDay} hint={wording.lastDayHint} />
       <Beside
         label={wording.sideDocuments}
@@ -83,6 +103,19 @@ export const StartRoundDialog = ({ page, close }: { page: DocumentPage; close: (
     </FormDialog>
   );
 };
+
+/** The steps of a route, with whom it would ask. */
+const RouteInWords = ({ route }: { route: AnswerOf<typeof api.adHocRounds.routes>['routes'][number] }) => (
+  <ol className="list-inside list-decimal text-[12.5px] text-ink-2">
+    {route.steps.map((step) => (
+      <li key={step.name} className={step.applies ? '' : 'text-ink-3'}>
+        <b className="font-semibold text-ink">{step.name}</b>
+        {step.people.length > 0 && `: ${step.people.join(', ')}`}
+        {step.problem && <span className="text-vermilion"> {step.problem}</span>}
+      </li>
+    ))}
+  </ol>
+);
 
 /** What is attached to the round, each with a way to take it off again. */
 const Beside = ({

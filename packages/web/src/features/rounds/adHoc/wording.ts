@@ -9,6 +9,9 @@ export const wording = {
   nameHint: 'For example: Comments from the workshop',
   message: 'Message to those asked',
   steps: 'Steps',
+  stepsFrom: 'Where the steps come from',
+  madeHere: 'Made here',
+  ofRoute: (name: string) => `Those of the route ${name}`,
   step: (n: number) => `Step ${n}`,
   whatIsAsked: 'What is asked',
   kinds: {

@@ -10,8 +10,8 @@ import { Tick } from '../../../ui/Tick.tsx';
 import { UnitPicker } from '../../../ui/UnitPicker.tsx';
 import type { Section } from '../sections.tsx';
 import { wording } from '../wording.ts';
-import { RouteSteps } from './RouteSteps.tsx';
-import { TryRouteDialog } from './TryRouteDialog.tsx';
+import { FurtherRoutes } from './FurtherRoutes.tsx';
+import { RouteEditor } from './RouteEditor.tsx';
 
 const KINDS = [
   { value: 'all', text: wording.everyChange },
@@ -34,7 +34,6 @@ export const RouteSection = ({
   /** The type as it is saved, on whose documents a route is tried; a new one has none. */
   typeId?: string;
 }) => {
-  const [isTrying, setIsTrying] = useState(false);
   const [kind, setKind] = useState<Kind>('all');
   const units = useQuery({ ...ask(api.people.units), staleTime: 60_000 });
   const people = useQuery({ ...ask(api.people.names, { query: {} }), staleTime: 60_000 });
@@ -77,56 +76,21 @@ export const RouteSection = ({
       </div>
       <Refusals error={taking.error} />
       {own ? (
-        <>
-          <RouteSteps route={own} rule={rule} onChange={set} nameOf={nameOf} units={units.data?.units ?? []} />
-          {own.steps.some((step) => step.editing) && (
-            <div className="mt-2">
-              <Tick
-                checked={own.keepsDecisions !== true}
-                onChange={(again) => {
-                  const { keepsDecisions: _, ...route } = own;
-                  set(again ? route : { ...route, keepsDecisions: true });
-                }}
-              >
-                {wording.askAgainAfterACheckIn}
-              </Tick>
-            </div>
+        <RouteEditor
+          route={own}
+          rule={rule}
+          onChange={set}
+          nameOf={nameOf}
+          units={units.data?.units ?? []}
+          typeId={typeId}
+          changeKind={kind === 'all' ? undefined : kind}
+        >
+          {kind !== 'all' && (
+            <button type="button" className="btn" onClick={() => set(undefined)}>
+              {wording.useTheRouteOfEveryChange}
+            </button>
           )}
-          {own.steps.length > 0 && (
-            <div className="mt-2">
-              <Tick
-                checked={own.decidedAlone === true}
-                onChange={(alone) => {
-                  const { decidedAlone: _, ...route } = own;
-                  set(alone ? { ...route, decidedAlone: true } : route);
-                }}
-              >
-                {wording.decidedOneByOne}
-              </Tick>
-            </div>
-          )}
-          <div className="mt-2 flex flex-wrap gap-2">
-            {typeId && own.steps.length > 0 && (
-              <button type="button" className="btn" onClick={() => setIsTrying(true)}>
-                {wording.tryThisRoute}
-              </button>
-            )}
-            {kind !== 'all' && (
-              <button type="button" className="btn" onClick={() => set(undefined)}>
-                {wording.useTheRouteOfEveryChange}
-              </button>
-            )}
-          </div>
-          {isTrying && typeId && (
-            <TryRouteDialog
-              typeId={typeId}
-              route={own}
-              fallbackApproverId={rule.fallbackApproverId}
-              changeKind={kind === 'all' ? undefined : kind}
-              close={() => setIsTrying(false)}
-            />
-          )}
-        </>
+        </RouteEditor>
       ) : (
         <p className="border border-line bg-film-2 px-3 py-2 text-ink-2">
           {wording.aChangeUsesTheRouteOf(kind)}
@@ -136,6 +100,13 @@ export const RouteSection = ({
           </button>
         </p>
       )}
+      <FurtherRoutes
+        rule={rule}
+        onChange={(furtherRoutes) => edit({ furtherRoutes })}
+        nameOf={nameOf}
+        units={units.data?.units ?? []}
+        typeId={typeId}
+      />
       <div className="mt-4 grid grid-cols-2 max-md:grid-cols-1 gap-x-4 gap-y-3 border-t border-line pt-3">
         <PeoplePicker
           label={wording.fallbackAssignee}

@@ -3,6 +3,25 @@ import type { ConditionOperator } from '@kanonos/core';
 
 /** What can be read in the editor of a route. */
 export const wording = {
+  furtherRoutes: 'Further routes',
+  furtherRoutesAbout:
+    'Beside the routes above: taken where a document meets a condition, chosen on submitting, or for ad hoc rounds, which lead to no release.',
+  forAdHocRounds: 'offered for ad hoc rounds',
+  takenWhere: (condition: string) => `taken where ${condition}`,
+  chosenBy: { author: 'chosen by whoever submits', controller: 'chosen by document control' },
+  unnamedRoute: 'Route without a name',
+  editRoute: 'Edit',
+  closeRoute: 'Close',
+  removeRoute: (name: string) => `Remove route ${name}`,
+  addRoute: 'Add route',
+  nameOfRoute: 'Name of the route',
+  whenTaken: 'When it is taken',
+  how: {
+    author: 'When whoever submits chooses it',
+    controller: 'When document control chooses it on submitting',
+    condition: 'Where a document meets a condition',
+    nothing: 'For ad hoc rounds: information, records, acknowledgement',
+  },
   stepsInOrder: 'Steps in order',
   stepsOfOneColumn: 'Steps below each other run at the same time',
   dragOrKeys: 'Drag a step by its handle, or move it with Space and the arrow keys.',
