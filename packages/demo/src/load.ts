@@ -31,6 +31,7 @@ import {
   type Viewer,
   viewerOf,
 } from '@kanonos/server';
+import { planAdHocRounds } from './adHocRounds.ts';
 import { BLUEPRINTS } from './blueprints.ts';
 import { planChangeNotes } from './changeNotes.ts';
 import { type Clock, type Context, DEMO_PASSWORD, decideNext, idOf, upload } from './context.ts';
@@ -97,6 +98,7 @@ export const loadDemo = async (app: App, clock: Clock, today: Date): Promise<{ d
   importLegacyDocuments(context);
   drawBlueprints(context);
   planChangeNotes(context);
+  planAdHocRounds(context);
   let n = 0;
   while (steps.length) {
     steps.sort((a, b) => a.at - b.at);

@@ -2,6 +2,7 @@ import {
   APPROVAL_BY_OWNER,
   approvalByUnit,
   type FieldDefinition,
+  type FurtherRoute,
   REVIEW_BY_CHOSEN,
   type RouteDefinition,
   type StepDefinition,
@@ -27,6 +28,39 @@ const fullRoute = (unit: (key: string) => string): RouteDefinition => ({
     approvalByUnit('Approve as technical authority', 'approved as technical authority', unit('ta')),
   ],
 });
+/** An emergency is approved at once, which document control alone may choose; what is in force can be brought to the owner's notice. */
+const furtherRoutes = (unit: (key: string) => string): FurtherRoute[] => [
+  {
+    route: {
+      name: 'Emergency',
+      steps: [
+        {
+          ...approvalByUnit('Approve at once', 'approved in an emergency', unit('ta')),
+          rule: { kind: 'any one' },
+          workingDays: 1,
+        },
+      ],
+    },
+    taken: { by: 'choice', mayChoose: 'controller' },
+  },
+  {
+    route: {
+      name: 'Information of the owner',
+      leadsTo: 'nothing',
+      steps: [
+        {
+          name: 'Take note',
+          kind: 'acknowledge',
+          assignees: [{ by: 'owner' }, { by: 'owner supervisor' }],
+          rule: { kind: 'all' },
+          workingDays: 5,
+          onReject: 'draft',
+        },
+      ],
+    },
+    taken: { by: 'choice', mayChoose: 'author' },
+  },
+];
 /** What is built into structures is also checked for loads; owner and technical authority sign in whichever order. */
 const specificationRoute = (unit: (key: string) => string): RouteDefinition => ({
   name: 'Review, owner and technical authority',
@@ -167,6 +201,7 @@ export const tarnholt = (year: number, demoPassword: string | null): Organisatio
         }),
       ],
       route: fullRoute,
+      furtherRoutes,
       readersNeeded: true,
       reviewMonths: 36,
     },
@@ -186,6 +221,7 @@ export const tarnholt = (year: number, demoPassword: string | null): Organisatio
         field('workMinutes', 'Takes about', 'number', { unit: 'min' }),
       ],
       route: fullRoute,
+      furtherRoutes,
       reviewMonths: 24,
     },
     {

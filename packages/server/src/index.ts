@@ -22,7 +22,9 @@ export * as reading from './features/reading/service.ts';
 export { registerDocument } from './features/registration/index.ts';
 export * as release from './features/release/index.ts';
 export { runDueWork } from './features/release/index.ts';
+export * as adHocRounds from './features/rounds/adHoc.ts';
 export * as rounds from './features/rounds/service.ts';
+export * as signatures from './features/rounds/signOutside.ts';
 export {
   finishOrganisation,
   type OrganisationDescription,

@@ -3,6 +3,7 @@ import {
   checkTypeRule,
   type FieldDefinition,
   type FieldOption,
+  type FurtherRoute,
   findCollision,
   type RevisionScheme,
   type Right,
@@ -62,6 +63,7 @@ export type OrganisationDescription = {
     fields: FieldDefinition[];
     /** Units are named by their key and replaced by ids. */
     route: (unit: (key: string) => string) => RouteDefinition;
+    furtherRoutes?: (unit: (key: string) => string) => FurtherRoute[];
     reading?: (unit: (key: string) => string) => TypeReading;
     readersNeeded?: boolean;
     reviewMonths?: number;
@@ -208,7 +210,7 @@ const insertTypes = async (trx: Trx, organisation: OrganisationDescription, laid
   const unit = (key: string) => need(laid.units, key);
   const options = new Map((organisation.choices ?? []).map((list) => [list.key, list.options]));
   for (const type of organisation.types) {
-    const { route, reading, policy, scheme, fields, ...rest } = type;
+    const { route, furtherRoutes, reading, policy, scheme, fields, ...rest } = type;
     const rule: TypeRule = {
       ...NEW_TYPE,
       ...rest,
@@ -218,6 +220,7 @@ const insertTypes = async (trx: Trx, organisation: OrganisationDescription, laid
         field.list && field.kind !== 'entry' ? { ...field, options: options.get(field.list) ?? [] } : field,
       ),
       route: route(unit) as TypeRule['route'],
+      furtherRoutes: (furtherRoutes?.(unit) ?? []) as TypeRule['furtherRoutes'],
       reading: (reading?.(unit) ?? null) as TypeRule['reading'],
     };
     assertAllowed(checkTypeRule(rule));

@@ -1,6 +1,6 @@
 import { api } from '@kanonos/contract';
 import { refusal } from '@kanonos/core';
-import { screen, within } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import { describe, expect, it, vi } from 'vitest';
 import { commandsWith, documentPage } from '../../../testing/fixtures.ts';
 import { at, lastSent, refusedWith, renderPage } from '../../../testing/renderPage.tsx';
@@ -97,6 +97,7 @@ describe('submitting', () => {
   const route = (more = {}) => ({
     [at(api.documents.submissionRoute, { document: page.id })]: {
       name: 'Owner alone',
+      choices: [] as string[],
       changeKind: 'minor',
       forecast: { half: '2026-12-03', mostly: '2026-12-07', nearlyAll: '2026-12-11' },
       steps: [step, { ...step, name: 'Approve', people: [], problem: 'Nobody is found for “Approve”.' }],
@@ -115,6 +116,16 @@ describe('submitting', () => {
   it('names the route alone for a first issue', async () => {
     renderPage(<SubmitDialog page={page} close={() => {}} />, route({ changeKind: 'first issue' }));
     expect(await screen.findByText('Route: Owner alone')).toBeTruthy();
+  });
+
+  it('offers the routes that may be chosen, and sends the one that is', async () => {
+    const { user } = renderPage(<SubmitDialog page={page} close={() => {}} />, {
+      ...route({ choices: ['Emergency'] }),
+      [at(api.documents.submit, { document: page.id })]: { round: 2 },
+    });
+    await user.selectOptions(await screen.findByLabelText('Route'), 'Emergency');
+    await user.click(screen.getByRole('button', { name: 'Submit' }));
+    await waitFor(() => expect(lastSent()?.body).toMatchObject({ route: 'Emergency' }));
   });
 });
 

@@ -309,3 +309,35 @@ describe('trying a route', () => {
     ).toBeTruthy();
   });
 });
+
+describe('further routes', () => {
+  it('are added with a name, when they are taken, and steps of their own', async () => {
+    const { user } = draw();
+    await user.click(screen.getByRole('button', { name: 'Add route' }));
+    await user.type(screen.getByLabelText(/^Name of the route/), 'Emergency');
+    await user.selectOptions(screen.getByLabelText('When it is taken'), 'controller');
+    const own = screen.getByText('Emergency').closest('li') as HTMLElement;
+    await user.click(within(own).getByRole('button', { name: 'Add step' }));
+    expect(now().furtherRoutes).toMatchObject([
+      { route: { name: 'Emergency', steps: [{ name: 'Review' }] }, taken: { by: 'choice', mayChoose: 'controller' } },
+    ]);
+    expect(now().route.steps).toHaveLength(2);
+  });
+
+  it('are taken by condition, or lead to nothing, and are removed again', async () => {
+    const { user } = draw(
+      rule({
+        furtherRoutes: [{ route: { name: 'Large', steps: [review] }, taken: { by: 'choice', mayChoose: 'author' } }],
+      }),
+    );
+    expect(screen.getByText('chosen by whoever submits')).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Edit' }));
+    await user.selectOptions(screen.getByLabelText('When it is taken'), 'condition');
+    expect(now().furtherRoutes[0]?.taken).toEqual({ by: 'condition', when: 'change:major' });
+    await user.selectOptions(screen.getByLabelText('When it is taken'), 'nothing');
+    expect(now().furtherRoutes[0]?.route.leadsTo).toBe('nothing');
+    expect(screen.getByText('offered for ad hoc rounds')).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Remove route Large' }));
+    expect(now().furtherRoutes).toEqual([]);
+  });
+});
