@@ -18,6 +18,8 @@ export const SignatoryRow = z.object({
   code: z.string(),
   name: z.string(),
   rowVersion: RowVersion,
+  /** How many documents the type has. */
+  documents: z.number().int(),
   /** Where the route stands in its type: empty for that of the type, a change kind, or a further one. */
   place: z.string(),
   route: z.string(),

@@ -15,15 +15,29 @@ export const namedSteps = ({ steps }: RouteDefinition): NamedStep[] => {
   });
 };
 
-/** The columns of the table of signatories: every step name of the routes, those that come earlier in most of them first. */
+/**
+ * The columns of the table of signatories: every step name of the routes, in the order of the steps. What stands only in further routes
+ * comes after what the usual ones have.
+ */
 export const signatoryColumns = (types: readonly Routed[]): string[] => {
-  const places = new Map<string, number[]>();
+  const uses = new Map<string, { steps: number[]; isUsual: boolean }>();
   for (const type of types)
-    for (const { route } of allRoutes(type))
-      for (const { column, step } of namedSteps(route)) places.set(column, [...(places.get(column) ?? []), step]);
-  const mean = (all: readonly number[]) => all.reduce((sum, one) => sum + one, 0) / all.length;
-  return [...places]
-    .sort(([nameA, a], [nameB, b]) => mean(a) - mean(b) || b.length - a.length || (nameA < nameB ? -1 : 1))
+    for (const { place, route } of allRoutes(type))
+      for (const { column, step } of namedSteps(route)) {
+        const known = uses.get(column) ?? { steps: [], isUsual: false };
+        known.steps.push(step);
+        known.isUsual ||= !place.startsWith('further');
+        uses.set(column, known);
+      }
+  const mean = ({ steps }: { steps: readonly number[] }) => steps.reduce((sum, one) => sum + one, 0) / steps.length;
+  return [...uses]
+    .sort(
+      ([nameA, a], [nameB, b]) =>
+        Number(b.isUsual) - Number(a.isUsual) ||
+        mean(a) - mean(b) ||
+        b.steps.length - a.steps.length ||
+        (nameA < nameB ? -1 : 1),
+    )
     .map(([name]) => name);
 };
 

@@ -7,13 +7,14 @@ import { actorOf, type Handler } from '../access/index.ts';
 import { getType, listTypes } from './service.ts';
 import { namesInRules } from './store.ts';
 import * as editions from './storeEditions.ts';
-import { toTypeRule } from './storeTypes.ts';
+import { countDocuments, toTypeRule } from './storeTypes.ts';
 import { changeTypeIn, differencesOf } from './types.ts';
 
 /** Whom each step of each route asks, for the types in use. */
 export const signatoryTable = async (app: App): Promise<AnswerOf<typeof api.signatories.table>> => {
   const types = (await listTypes(app.db)).filter((type) => !type.retired);
   const planned = new Map((await editions.listPlanned(app.db)).map((row) => [row.type_id, row.from_day]));
+  const counts = new Map((await countDocuments(app.db)).map((row) => [row.type_id, row.documents]));
   const rules = types.map((row) => ({ row, rule: toTypeRule(row) }));
   const columns = signatoryColumns(rules.map(({ rule }) => rule));
   const rows = rules.flatMap(({ row, rule }): SignatoryRow[] =>
@@ -26,6 +27,7 @@ export const signatoryTable = async (app: App): Promise<AnswerOf<typeof api.sign
           code: row.code,
           name: row.name,
           rowVersion: row.row_version,
+          documents: counts.get(row.id) ?? 0,
           place,
           route: route.name,
           planned: planned.get(row.id) ?? null,

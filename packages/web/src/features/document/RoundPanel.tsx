@@ -28,7 +28,10 @@ export const RoundPanel = ({ page, rounds }: { page: DocumentPage; rounds: Round
               ? wording.roundNamed(round.n, round.name, round.state === 'recalled' ? 'cancelled' : round.state)
               : wording.roundRoundNState(round.n, round.state)}{' '}
             <span className="font-normal text-ink-3">
-              {wording.submittedBy(round.startedBy.name, showInstant(round.startedAt, me.organisation.zone))}
+              {(round.isAdHoc ? wording.startedBy : wording.submittedBy)(
+                round.startedBy.name,
+                showInstant(round.startedAt, me.organisation.zone),
+              )}
             </span>
           </h2>
           {round.isAdHoc && (

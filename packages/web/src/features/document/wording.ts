@@ -447,6 +447,7 @@ export const wording = {
   submit: 'Submit',
   submitForReview: (number: string, revision: string) => `Submit ${number} ${revision} for review`,
   submitForReview2: 'Submit for review',
+  startedBy: (name: string, at: string) => `started by ${name}, ${at}`,
   submittedBy: (startedBy: string, startedAt: string) => `submitted by ${startedBy}, ${startedAt}`,
   submittedRoundStarted: (round: number) => `Submitted: round ${round} started.`,
   summary: 'Summary',

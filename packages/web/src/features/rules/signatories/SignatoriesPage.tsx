@@ -6,9 +6,10 @@ import { Segments } from '../../../ui/controls.tsx';
 import { ExportMenu, listOf } from '../../../ui/ExportMenu.tsx';
 import { Page } from '../../../ui/Page.tsx';
 import { Empty, Failed, Loading } from '../../../ui/states.tsx';
+import { Tick } from '../../../ui/Tick.tsx';
 import { useInAddress } from '../../../ui/useInAddress.ts';
 import { ChangeSignatoriesDialog } from './ChangeSignatoriesDialog.tsx';
-import { askedWords, keyOf, placesOf, placeWords, rowsWith } from './cells.ts';
+import { askedWords, columnsIn, keyOf, placesOf, placeWords, rowsWith } from './cells.ts';
 import { SignatoryHistory } from './SignatoryHistory.tsx';
 import { SignatoryTable } from './SignatoryTable.tsx';
 import { wording } from './wording.ts';
@@ -38,6 +39,7 @@ export const SignatoriesPage = () => {
 
 const Signatories = ({ segments }: { segments: ReactNode }) => {
   const [find, setFind] = useInAddress('q');
+  const [all, setAll] = useInAddress('types');
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [isChanging, setChanging] = useState(false);
   const units = useQuery({ ...ask(api.people.units), staleTime: 60_000 });
@@ -45,7 +47,10 @@ const Signatories = ({ segments }: { segments: ReactNode }) => {
   if (isPending || units.isPending) return <Loading what={wording.theTable} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const known = units.data?.units ?? [];
-  const rows = rowsWith(data, known, find);
+  // Types without documents are many and alike: they are shown when asked for, or when nothing else has a route.
+  const hasUsed = data.rows.some(({ documents }) => documents > 0);
+  const rows = rowsWith(data, known, find).filter(({ documents }) => all || documents > 0 || !hasUsed);
+  const columns = columnsIn(data, rows);
   const places = placesOf(data, rows);
   const picked = placesOf(data, data.rows).filter((place) => chosen.has(keyOf(place)));
   const toggle = (keys: readonly string[], on: boolean) => {
@@ -60,6 +65,11 @@ const Signatories = ({ segments }: { segments: ReactNode }) => {
       actions={
         <>
           {segments}
+          {hasUsed && (
+            <Tick checked={all !== ''} onChange={(on) => setAll(on ? 'all' : '')}>
+              {wording.unusedToo}
+            </Tick>
+          )}
           <input
             type="search"
             className="inp !w-56"
@@ -98,7 +108,7 @@ const Signatories = ({ segments }: { segments: ReactNode }) => {
               </button>
             </div>
           )}
-          <SignatoryTable table={data} rows={rows} units={known} chosen={chosen} toggle={toggle} />
+          <SignatoryTable table={data} columns={columns} rows={rows} units={known} chosen={chosen} toggle={toggle} />
           <p className="mt-2 text-[12px] text-ink-3">{wording.fallback}</p>
         </>
       )}

@@ -6,6 +6,7 @@ import { wording } from './wording.ts';
 
 type Props = {
   table: Table;
+  columns: readonly { at: number; name: string }[];
   rows: readonly SignatoryRow[];
   units: readonly Unit[];
   chosen: ReadonlySet<string>;
@@ -27,11 +28,14 @@ export const SignatoryTable = (props: Props) => (
               >
                 <RowName row={row} />
               </th>
-              {row.cells.map((cell, at) => (
-                <td key={props.table.columns[at]} className="min-w-36 p-0">
-                  {cell && <Cell {...props} row={row} cell={cell} column={props.table.columns[at] ?? ''} />}
-                </td>
-              ))}
+              {props.columns.map(({ at, name }) => {
+                const cell = row.cells[at];
+                return (
+                  <td key={name} className="min-w-36 p-0">
+                    {cell && <Cell {...props} row={row} cell={cell} column={name} />}
+                  </td>
+                );
+              })}
             </tr>
           ))}
         </tbody>
@@ -43,28 +47,30 @@ export const SignatoryTable = (props: Props) => (
           <div className="bg-film-2 px-3 py-2">
             <RowName row={row} />
           </div>
-          {row.cells.map(
-            (cell, at) =>
+          {props.columns.map(({ at, name }) => {
+            const cell = row.cells[at];
+            return (
               cell && (
-                <div key={props.table.columns[at]} className="border-t border-line-2">
-                  <p className="cap px-3 pt-1.5">{props.table.columns[at]}</p>
-                  <Cell {...props} row={row} cell={cell} column={props.table.columns[at] ?? ''} />
+                <div key={name} className="border-t border-line-2">
+                  <p className="cap px-3 pt-1.5">{name}</p>
+                  <Cell {...props} row={row} cell={cell} column={name} />
                 </div>
-              ),
-          )}
+              )
+            );
+          })}
         </li>
       ))}
     </ul>
   </>
 );
 
-const Head = ({ table, rows, chosen, toggle }: Props) => (
+const Head = ({ columns, rows, chosen, toggle }: Props) => (
   <thead className="bg-film-2 text-left">
     <tr className="border-b border-line">
       <th scope="col" className="cap sticky left-0 z-10 border-r border-line bg-film-2 px-3 py-1.5">
         {wording.type}
       </th>
-      {table.columns.map((column, at) => {
+      {columns.map(({ at, name: column }) => {
         const keys = rows.flatMap((row) => {
           const cell = row.cells[at];
           return cell && !row.planned ? [keyOf({ row, cell })] : [];
@@ -123,7 +129,7 @@ const Cell = ({
       aria-label={`${wording.select(`${row.code} ${placeWords(row)}`, column)}: ${asked.join(', ') || wording.nobody}`}
       title={wording.kinds[cell.kind] ?? cell.kind}
       disabled={row.planned !== null}
-      className={`block min-h-11 w-full px-3 py-1.5 text-left disabled:cursor-default ${
+      className={`flex min-h-11 w-full flex-col px-3 py-1.5 text-left disabled:cursor-default ${
         isOn ? 'bg-petrol-tint outline-2 -outline-offset-2 outline-petrol' : 'enabled:hover:bg-film-2'
       }`}
       onClick={() => toggle([key], !isOn)}

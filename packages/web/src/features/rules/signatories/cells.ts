@@ -38,6 +38,10 @@ export const rowsWith = (table: Table, units: readonly Unit[], find: string): Si
         ].some((text) => matches(text, find)),
       );
 
+/** The columns in which some of the rows have a step, by their places in the cells. */
+export const columnsIn = (table: Table, rows: readonly SignatoryRow[]): { at: number; name: string }[] =>
+  table.columns.flatMap((name, at) => (rows.some(({ cells }) => cells[at]) ? [{ at, name }] : []));
+
 /** The cells of rows in the order of the table. */
 export const placesOf = (table: Table, rows: readonly SignatoryRow[]): Place[] =>
   rows.flatMap((row) =>

@@ -16,6 +16,7 @@ const row = (typeId: string, code: string, changes: Partial<SignatoryRow> = {}):
   code,
   name: `Type ${code}`,
   rowVersion: 4,
+  documents: 3,
   place: '',
   route: 'Usual',
   planned: null,

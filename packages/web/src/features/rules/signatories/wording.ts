@@ -12,6 +12,7 @@ export const wording = {
   noneFoundHint: 'Change what you look for, or clear it.',
   noRoutes: 'No type has a route yet',
   noRoutesHint: 'Steps are added to a route in the type itself.',
+  unusedToo: 'Also types without documents',
   type: 'Type',
   route: 'Route',
   step: 'Step',
