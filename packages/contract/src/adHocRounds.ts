@@ -1,20 +1,9 @@
 import { z } from 'zod';
+import { AdHocStepBody } from './adHocSteps.ts';
 import { Day, DocumentParam, FileToOpen, Id, text } from './common.ts';
 import { documentCommand } from './documentCommand.ts';
 import { endpoint } from './endpoint.ts';
 import { Covered } from './tasks.ts';
-
-/** A step made on the spot. */
-export const AdHocStepBody = z.strictObject({
-  name: text(80, 1),
-  kind: z.enum(['review', 'acknowledge', 'task', 'approval']),
-  meaning: text(120).optional(),
-  people: z.array(Id).min(1, 'at least one person').max(50),
-  isAnyOne: z.boolean().default(false),
-  /** Runs at the same time as the step before it. */
-  beside: z.boolean().default(false),
-});
-export type AdHocStepBody = z.input<typeof AdHocStepBody>;
 
 /** Rounds outside the route of a type, and signatures outside a round. */
 export const adHocRounds = {

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { Day, DocumentParam, Id, Instant, PersonRef, RefusalSchema, Seen, State, text } from './common.ts';
 import { Mark, Relative } from './documents.ts';
 import { endpoint } from './endpoint.ts';
+import { Field } from './rules.ts';
 
 const Standing = z.enum(AFFECTED_STANDINGS);
 const Way = z.enum(AFFECTED_WAYS);
@@ -124,7 +125,17 @@ export const changes = {
       use: z.enum(['never', 'may', 'must']),
       notes: z.array(z.object({ number: z.string(), title: z.string(), namesIt: z.boolean() })),
       /** Types of change notes that the viewer may register. */
-      types: z.array(z.object({ code: z.string(), name: z.string() })),
+      types: z.array(
+        z.object({
+          id: Id,
+          code: z.string(),
+          name: z.string(),
+          /** Where the viewer would register one; null where its rule decides. */
+          folder: z.object({ id: Id, name: z.string() }).nullable(),
+          /** What must be filled in. */
+          fields: z.array(Field),
+        }),
+      ),
     }),
     problems: ['not_found', 'right_missing'],
   }),

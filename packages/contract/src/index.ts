@@ -35,6 +35,7 @@ import { uploadEndpoints } from './uploadEndpoints.ts';
 import { viewing } from './viewing.ts';
 
 export * from './adHocRounds.ts';
+export * from './adHocSteps.ts';
 export * from './blueprints.ts';
 export * from './bulk.ts';
 export * from './changeRequests.ts';

@@ -1,10 +1,21 @@
 import { z } from 'zod';
-import { Day, DocumentParam, Id, Instant, RefusalSchema, Seen, State, ToSign, text } from './common.ts';
+import { Day, DocumentParam, Id, Instant, MetadataSchema, RefusalSchema, Seen, State, ToSign, text } from './common.ts';
 import { documentCommand } from './documentCommand.ts';
 import { Forecast } from './documents.ts';
 import { endpoint } from './endpoint.ts';
 
 const Reason = text(2000, 1);
+
+/** A change note that is registered while a revision begins. */
+const NewNote = z.strictObject({
+  typeId: Id,
+  /** Left out where the type is filed by rule. */
+  folderId: Id.nullable(),
+  title: text(250, 1),
+  asked: text(4000).default(''),
+  metadata: MetadataSchema.default({}),
+});
+export type NewNote = z.input<typeof NewNote>;
 
 /** The commands in the life of a revision: sending, recalling, releasing, revising, withdrawing. */
 export const lifeEndpoints = {
@@ -93,6 +104,8 @@ export const lifeEndpoints = {
       label: text(60).nullable().default(null),
       /** The change note that it is made under. */
       changeNote: text(240, 1).nullable().default(null),
+      /** Instead: a note that is registered in the same command, with this as its first text. */
+      newNote: NewNote.optional(),
     }),
     answer: z.object({ label: z.string() }),
     problems: [

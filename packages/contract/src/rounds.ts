@@ -1,5 +1,6 @@
 import { ROUND_CHANGES, ROUTE_DOUBTS, TRIAL_PROBLEMS } from '@kanonos/core';
 import { z } from 'zod';
+import { AdHocStepBody } from './adHocSteps.ts';
 import { ChangeKindSchema, Day, Id, Instant, PersonRef, RefusalSchema, text } from './common.ts';
 import { DocumentLine, Forecast } from './documents.ts';
 import { endpoint } from './endpoint.ts';
@@ -15,6 +16,8 @@ export const OpenRound = DocumentLine.extend({
   id: Id,
   n: z.number().int(),
   type: z.string(),
+  /** What an ad hoc round is for; null for one on its route. */
+  adHoc: z.string().nullable(),
   startedBy: PersonRef,
   startedAt: Instant,
   step: z.string().nullable(),
@@ -63,6 +66,7 @@ export const RoundChangeBody = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('reassign'), from: Id, to: Id }),
   z.strictObject({ kind: z.literal('take over'), from: Id }),
   z.strictObject({ kind: z.literal('add person'), person: Id, step: StepNumber }),
+  z.strictObject({ kind: z.literal('add step'), added: AdHocStepBody, workingDays: z.number().int().min(0).max(250) }),
   z.strictObject({ kind: z.literal('extend'), workingDays: z.number().int().min(1).max(250), step: StepNumber }),
   z.strictObject({ kind: z.literal('skip step'), step: StepNumber }),
   z.strictObject({ kind: z.literal('cancel') }),

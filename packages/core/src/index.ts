@@ -52,6 +52,7 @@ export * from './readings/readings.ts';
 export * from './refusalCodes.ts';
 export * from './result.ts';
 export * from './revisions/labels.ts';
+export * from './rounds/addStep.ts';
 export * from './rounds/adHoc.ts';
 export * from './rounds/changeRound.ts';
 export * from './rounds/escalate.ts';

@@ -7,6 +7,7 @@ export const ROUND_CHANGES = [
   'reassign',
   'take over',
   'add person',
+  'add step',
   'extend',
   'skip step',
   'cancel',
@@ -18,17 +19,22 @@ export type RoundChanger = {
   /** Releases or manages where the document is filed. */
   isController: boolean;
   startedIt: boolean;
+  /** The round leads to no release: whoever started it says who answers, and until when. */
+  isAdHoc?: boolean;
   /** Supervises somebody who is awaited now; for a reassignment, the person replaced. */
   supervisesAwaited: boolean;
 };
 
+const rules = (who: RoundChanger): boolean => who.isController || (who.startedIt && who.isAdHoc === true);
+
 const MAY: Record<RoundChange, (who: RoundChanger) => boolean> = {
   remind: (who) => who.isController || who.startedIt || who.supervisesAwaited,
-  reassign: (who) => who.isController || who.supervisesAwaited,
+  reassign: (who) => rules(who) || who.supervisesAwaited,
   'take over': (who) => who.isController || who.supervisesAwaited,
-  'add person': (who) => who.isController,
-  extend: (who) => who.isController || who.supervisesAwaited,
-  'skip step': (who) => who.isController,
+  'add person': rules,
+  'add step': rules,
+  extend: (who) => rules(who) || who.supervisesAwaited,
+  'skip step': rules,
   cancel: (who) => who.isController || who.startedIt,
 };
 

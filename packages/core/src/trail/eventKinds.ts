@@ -15,6 +15,7 @@ export const ROUND_EVENT_KINDS = [
   'step.extended',
   'step.skipped',
   'step.escalated',
+  'step.added',
   'round.started',
   'round.completed',
   'round.cancelled',

@@ -78,6 +78,7 @@ export type EventPayloads = {
   'round.rejected': { round: number; step: string };
   'round.asked-again': { round: number; version: number; step: string; people: string[] };
   'round.returned-to-step': { round: number; step: string };
+  'step.added': { round: number; step: string; people: string[]; reason: string };
   'round.started': {
     round: number;
     name: string;

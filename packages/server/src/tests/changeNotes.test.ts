@@ -324,3 +324,43 @@ describe('a set', () => {
     for (const one of [a, b]) expect((await organisation.page('reader', one.number)).inForce?.label).toBe('B');
   });
 });
+
+describe('a note that is made while revising', () => {
+  const newNote = (more: object = {}) => ({
+    typeId: organisation.types.get('TWO') ?? '',
+    folderId: organisation.folders.get('1') ?? '',
+    title: 'Longer ropes',
+    asked: 'Raise the limit to 14 kN',
+    metadata: {},
+    ...more,
+  });
+
+  test('is registered in the same command, with the document as affected by it', async () => {
+    const { number } = await inForce();
+    const open = await openChangeNotes(organisation.app, await organisation.as('author'), number);
+    expect(open.types).toMatchObject([{ code: 'TWO', folder: { id: expect.any(String) } }]);
+    await organisation.revise('author', number, { newNote: newNote() });
+    const [note] = (await organisation.page('author', number)).changeNotes;
+    expect(note).toMatchObject({ title: 'Longer ropes', isClosed: false });
+    expect((await shown(note?.number ?? '')).affected).toMatchObject([
+      { number, standing: 'in work', what: 'Raise the limit to 14 kN' },
+    ]);
+    const page = await organisation.page('author', note?.number ?? '');
+    expect(page.versions[0]?.files.map(({ name }) => name)).toEqual([expect.stringMatching(/\.md$/)]);
+  });
+
+  test('is not made where the revision is refused, or its type is none of change notes', async () => {
+    const { number } = await inForce();
+    const count = async () => (await changeNotes(organisation.app, await organisation.as('author'))).notes.length;
+    const before = await count();
+    expect(
+      await codeOf(
+        organisation.revise('author', number, { newNote: newNote({ typeId: organisation.types.get('PRO') }) }),
+      ),
+    ).toBe('not_a_change_note');
+    await organisation.revise('author', number);
+    expect(await codeOf(organisation.revise('author', number, { newNote: newNote() }))).toBe('revision_in_work');
+    expect(await count()).toBe(before);
+    expect(await codeOf(organisation.revise('reader', number, { newNote: newNote() }))).toBe('right_missing');
+  });
+});

@@ -57,7 +57,7 @@ describe('the list of open rounds', () => {
       overdue: false,
       waitingFor: [{ person: { name: 'Reviewer' }, waitedDays: 0, absentUntil: null, deputy: null }],
       spans: [{ people: ['Reviewer'], to: null }],
-      mayChange: ['remind', 'reassign', 'take over', 'add person', 'extend', 'skip step', 'cancel'],
+      mayChange: ['remind', 'reassign', 'take over', 'add person', 'add step', 'extend', 'skip step', 'cancel'],
     });
     expect(row?.forecast && row.forecast.half <= row.forecast.nearlyAll).toBe(true);
     expect(counts.all).toBe(found.length);
@@ -379,5 +379,54 @@ describe('trying a route', () => {
     expect(doubts).toMatchObject([
       { kind: 'one person in two approvals', steps: ['First', 'Second'], person: 'Authority' },
     ]);
+  });
+});
+
+describe('a step that is added to a running round', () => {
+  const added = (name: string, people: string[], kind: 'review' | 'approval' = 'review') => ({
+    name,
+    kind,
+    ...(kind === 'approval' ? { meaning: 'countersigned' } : {}),
+    people: people.map(idOf),
+    isAnyOne: false,
+    beside: false,
+  });
+  const stepsOf = async (number: string) =>
+    (await organisation.page('controller', number)).rounds[0]?.steps.map(({ n, name, state }) => [n, name, state]);
+
+  test('comes after the open one, is asked in its turn, and an approval comes last', async () => {
+    const { number, round } = await submitted();
+    const before = (await stepsOf(number)) ?? [];
+    const review = { kind: 'add step' as const, added: added('Check loads', ['author2']), workingDays: 2 };
+    expect((await change('controller', [round], review)).refused).toEqual([]);
+    const approval = {
+      kind: 'add step' as const,
+      added: added('Countersignature', ['controller'], 'approval'),
+      workingDays: 2,
+    };
+    expect((await change('controller', [round], approval)).refused).toEqual([]);
+    const names = (await stepsOf(number))?.map(([, name]) => name);
+    expect(names).toEqual([
+      before[0]?.[1],
+      'Check loads',
+      ...before.slice(1).map(([, name]) => name),
+      'Countersignature',
+    ]);
+    await organisation.decideAs('reviewer', number, 'no objection');
+    expect(await awaited(number)).toEqual(['Author2']);
+    await organisation.decideAs('author2', number, 'no objection');
+    for (const person of ['owner', 'authority', 'controller']) await organisation.decideAs(person, number);
+    expect((await organisation.page('controller', number)).revision.state).toBe('approved');
+    expect((await organisation.verdict()).kind).toBe('intact');
+  });
+
+  test('is no review once something is being approved, and is added by whoever controls the document', async () => {
+    const { number, round } = await submitted();
+    const review = { kind: 'add step' as const, added: added('Late look', ['author2']), workingDays: 2 };
+    expect((await change('author', [round], review)).changed).toBe(0);
+    await organisation.decideAs('reviewer', number, 'no objection');
+    expect((await change('controller', [round], review)).refused).toMatchObject([{ number }]);
+    const byAuthor = { ...review, added: added('Own approval', ['reader'], 'approval') };
+    expect((await change('controller', [round], byAuthor)).changed).toBe(1);
   });
 });

@@ -15,8 +15,9 @@ import { RefusalError, refused } from '../../platform/refused.ts';
 import { listScope, type Viewer } from '../access/index.ts';
 import { lifecycle, type Opened, openDocument, situationOf, taggedState } from '../documents/index.ts';
 import { markOf } from '../revisions/index.ts';
-import { listTypes, policyOf } from '../rules/index.ts';
+import { policyOf } from '../rules/index.ts';
 import * as store from './store.ts';
+import { typesToMake } from './typesToMake.ts';
 
 /** Refuses what is no change note. */
 export const ensureNote = ({ document, type }: Pick<Opened, 'document' | 'type'>): void => {
@@ -176,9 +177,7 @@ export const openChangeNotes = async (
             ...row,
             namesIt,
           })),
-    types: (await listTypes(app.db)).flatMap((type) =>
-      policyOf(type).isChangeNote && !type.retired ? [{ code: type.code, name: type.name }] : [],
-    ),
+    types: use === 'never' ? [] : await typesToMake(app, viewer, opened),
   };
 };
 

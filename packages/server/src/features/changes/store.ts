@@ -57,6 +57,16 @@ export const listOpenFor = (db: Db, scope: ListScope, documentId: string) =>
     { ...scope, documentId },
   );
 
+/** The folder of the newest document of a type. */
+export const findLastFolder = async (db: Db, typeId: string): Promise<string | undefined> =>
+  (
+    await firstRow<{ folder_id: string }>(
+      db,
+      'select folder_id from documents where type_id = :typeId and removed_at is null order by registered_at desc limit 1',
+      { typeId },
+    )
+  )?.folder_id;
+
 /** A note as the rules of the core see it. */
 export const findFacts = async (db: Db | Trx, noteId: string): Promise<ChangeNoteFacts | undefined> => {
   const found = await firstRow<{ number: string; is_agreed: boolean; is_closed: boolean }>(

@@ -4,7 +4,7 @@ import type { App, UnitOfWork } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { RefusalError, refused } from '../../platform/refused.ts';
 import type { HandlerOf, Viewer } from '../access/index.ts';
-import { noteToBeginUnder, putUnder } from '../changes/index.ts';
+import { firstTextOf, makeNote, noteToBeginUnder, putUnder } from '../changes/index.ts';
 import { filesAfter, type Opened, refreshLists, runCommand, subjectOf, workOf } from '../documents/index.ts';
 import {
   addVersion,
@@ -17,10 +17,14 @@ import {
 } from '../revisions/index.ts';
 
 /** Begins the next revision from the one in force (else the newest released or abandoned), or from an outside file. */
-export const revise: HandlerOf<typeof api.documents.revise> = (app, viewer, ref, input) =>
-  runCommand(app, viewer, { document: ref, command: 'revise', seen: input.seen }, (work, opened) =>
-    reviseIn(app, work, viewer, opened, input),
-  );
+export const revise: HandlerOf<typeof api.documents.revise> = async (app, viewer, ref, { newNote, ...input }) => {
+  // Its bytes are stored before: they are not part of the transaction.
+  const uploadId = newNote && (await firstTextOf(app, viewer, newNote));
+  return runCommand(app, viewer, { document: ref, command: 'revise', seen: input.seen }, async (work, opened) => {
+    const made = newNote && uploadId ? await makeNote(app, work, viewer, opened, newNote, uploadId) : undefined;
+    return reviseIn(app, work, viewer, opened, made ? { ...input, changeNote: made.number } : input);
+  });
+};
 
 /** The same within an open transaction, under the lock of the document. */
 export const reviseIn = async (

@@ -1,5 +1,16 @@
 import { type AnswerOf, type api, type BodyOf, type RoundChangeBody, sentenceOf } from '@kanonos/contract';
-import { addWorkingDays, dayInWords, decideSkip, hasRight, leadsToRelease, roundChangesFor } from '@kanonos/core';
+import {
+  addWorkingDays,
+  adHocRoute,
+  dayInWords,
+  decideAddStep,
+  decideSkip,
+  hasRight,
+  leadsToRelease,
+  placeOfAdded,
+  roundChangesFor,
+  withStepAt,
+} from '@kanonos/core';
 import { workAddress } from '../../platform/addresses.ts';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
@@ -106,6 +117,8 @@ const changeRound = async (running: Running, change: RoundChangeBody): Promise<v
       return reassign(running, change.from, running.viewer.id);
     case 'add person':
       return addPerson(running, change);
+    case 'add step':
+      return addStep(running, change);
     case 'extend':
       return extend(running, change);
     case 'skip step':
@@ -122,6 +135,7 @@ const assertMay = async ({ viewer, work, opened, round, assignments }: Running, 
   const allowed = roundChangesFor({
     isController: hasRight(opened.rights, 'release') || hasRight(opened.rights, 'manage'),
     startedIt: round.started_by === viewer.id,
+    isAdHoc: !leadsToRelease(round.definition),
     supervisesAwaited: replaced.some((id) => team.has(id)),
   });
   if (!allowed.includes(change.kind)) throw refused('round_change_forbidden', { change: change.kind });
@@ -181,6 +195,61 @@ const addPerson = async (running: Running, { person: personId, step: named }: { 
   for (const step of openSteps(running, named))
     await addToStep(running, step, personId, await assertAskable(running, step, personId, null));
   await advance(app, work, { document: opened.document, revision, round });
+};
+
+/** Adds a step after those that are open, in a stage of its own; the route of the type stays as it is. */
+const addStep = async (
+  running: Running,
+  { added, workingDays }: Extract<RoundChangeBody, { kind: 'add step' }>,
+): Promise<void> => {
+  const { app, work, opened, revision, round, steps, reason } = running;
+  const { leadsTo, ...route } = adHocRoute(
+    '',
+    [{ ...added, isAnyOne: added.isAnyOne ?? false, beside: false }],
+    workingDays,
+  );
+  const [definition] = route.steps;
+  if (!definition) return;
+  assertAllowed(decideAddStep(steps, definition, round.definition));
+  const at = placeOfAdded(steps, definition.kind, round.definition);
+  const stage = steps[at]?.stage ?? 1 + Math.max(...steps.map((one) => one.stage));
+  // What held it up is looked at again once the new step is done.
+  if (round.held_up) await store.setHeldUp(work.trx, round.id, null);
+  await store.makeRoom(work.trx, { roundId: round.id, at, stage });
+  const next = withStepAt(round.definition, at, definition);
+  await store.setDefinition(work.trx, round.id, next);
+  const id = newId();
+  await store.insertStep(work.trx, {
+    id,
+    roundId: round.id,
+    n: at,
+    name: definition.name,
+    kind: definition.kind,
+    meaning: definition.meaning ?? null,
+    rule: definition.rule,
+    workingDays,
+    editing: false,
+    onReject: 'draft',
+    stage,
+    state: 'waiting',
+  });
+  const people = [...new Set(added.people)];
+  const now = { ...running, steps: await store.listSteps(work.trx, [round.id]) };
+  const step = now.steps.find((one) => one.id === id);
+  if (!step) return;
+  const names: string[] = [];
+  for (const person of people) names.push(await assertAskable(now, step, person, null));
+  await store.insertAssignments(
+    work.trx,
+    id,
+    people.map((personId, n) => ({ id: newId(), personId, n })),
+  );
+  work.record({
+    kind: 'step.added',
+    subject: subjectOf(opened.document, revision),
+    payload: { round: round.n, step: definition.name, people: names, reason },
+  });
+  await advance(app, work, { document: opened.document, revision, round: { ...round, definition: next } });
 };
 
 const addToStep = async (running: Running, step: store.StepRow, personId: string, person: string) => {

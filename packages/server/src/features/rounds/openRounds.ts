@@ -140,6 +140,7 @@ const toOpenRounds = async (
       label: row.label,
       mark: 'open',
       type: row.type_name,
+      adHoc: row.leads_to === 'nothing' ? row.name : null,
       startedBy: { id: row.started_by, name: row.started_by_name },
       startedAt: row.started_at.toISOString(),
       step: open.length > 0 ? open.map((step) => step.name).join(', ') : null,
@@ -165,6 +166,7 @@ const toOpenRounds = async (
       mayChange: roundChangesFor({
         isController: hasRight(given, 'release') || hasRight(given, 'manage'),
         startedIt: row.started_by === viewer.id,
+        isAdHoc: row.leads_to === 'nothing',
         supervisesAwaited: awaited.some((one) => team.has(one.person_id)),
       }),
     };

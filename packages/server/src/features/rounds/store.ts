@@ -115,6 +115,23 @@ export const insertStep = (
     `insert into steps (id, round_id, n, name, kind, meaning, rule, working_days, editing, on_reject, stage, state) values (:id, :roundId, :n, :name, :kind, :meaning, :rule::jsonb, :workingDays, :editing, :onReject, :stage, :state)`,
     { ...s, rule: JSON.stringify(s.rule) },
   );
+/** Moves the steps of a round from a place on by one, with what rejections lead to; a stage that began there begins later, too. */
+export const makeRoom = async (trx: Trx, by: { roundId: string; at: number; stage: number }) => {
+  // Two steps are never at one place, not even for a moment.
+  await rows(trx, 'update steps set n = n + 1000 where round_id = :roundId and n >= :at', by);
+  await rows(
+    trx,
+    `update steps set n = case when n >= 1000 then n - 999 else n end, stage = case when n >= 1000 then stage + 1 else stage end,
+       on_reject = case when on_reject <> 'draft' and on_reject::int >= :at then (on_reject::int + 1)::text else on_reject end
+     where round_id = :roundId and (n >= 1000 or on_reject <> 'draft')`,
+    by,
+  );
+};
+export const setDefinition = (trx: Trx, id: string, definition: RouteDefinition) =>
+  rows(trx, 'update rounds set definition = :definition::jsonb where id = :id', {
+    id,
+    definition: JSON.stringify(definition),
+  });
 export const insertAssignments = (trx: Trx, stepId: string, list: { id: string; personId: string; n: number }[]) =>
   rows(
     trx,

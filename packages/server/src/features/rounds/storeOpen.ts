@@ -19,6 +19,8 @@ export type OpenRoundRow = {
   started_at: Date;
   held_up: Refusal[] | null;
   due_on: string | null;
+  leads_to: 'release' | 'nothing';
+  name: string;
 };
 
 /** Which open rounds are meant: those one controls, started, or supervises an awaited person in, as far as a scope sees the work. */
@@ -57,7 +59,7 @@ export const listMeant = (db: Db, scope: ListScope, of: OpenRoundsOf) =>
 export const listOpenRounds = (db: Db, ids: string[]) =>
   rows<OpenRoundRow>(
     db,
-    `select u.id, u.n, d.id as document_id, d.folder_id, d.owner_id, d.confidentiality, d.number, r.title, r.label, t.code as type_code, t.name as type_name, u.started_by, p.name as started_by_name, u.started_at, u.held_up, s.due_on
+    `select u.id, u.n, d.id as document_id, d.folder_id, d.owner_id, d.confidentiality, d.number, r.title, r.label, t.code as type_code, t.name as type_name, u.started_by, p.name as started_by_name, u.started_at, u.held_up, s.due_on, u.leads_to, u.definition->>'name' as name
      from ${FROM} join types t on t.id = d.type_id join people p on p.id = u.started_by where u.id = any(:ids::uuid[])`,
     { ids },
   );

@@ -52,6 +52,7 @@ const SENTENCES: { [K in EventKind]: (p: EventPayloads[K], subject: Event['subje
   'round.asked-again': (p) =>
     `checked in version ${p.version} during the review: ${p.people.join(', ')} ${p.people.length === 1 ? 'is' : 'are'} asked again`,
   'round.returned-to-step': (p) => `returned it to ${p.step}`,
+  'step.added': (p) => `added the step ${p.step} for ${p.people.join(', ')}`,
   'round.started': (p) => `started the ad hoc round ${p.name} (round ${p.round})`,
   'round.completed': (p) => `completed the ad hoc round ${p.name}: everybody has answered`,
   'round.cancelled': (p) => `cancelled the ad hoc round ${p.name}`,

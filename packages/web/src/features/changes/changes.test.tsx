@@ -1,7 +1,15 @@
-import { type Affected, api, type ChangeNote, type ChangeRequest, type ChangeTask } from '@kanonos/contract';
+import {
+  type Affected,
+  api,
+  type ChangeNote,
+  type ChangeRequest,
+  type ChangeTask,
+  type NewNote,
+} from '@kanonos/contract';
 import { screen, waitFor, within } from '@testing-library/react';
+import { useState } from 'react';
 import { describe, expect, it } from 'vitest';
-import { documentPage } from '../../testing/fixtures.ts';
+import { documentPage, fieldOf } from '../../testing/fixtures.ts';
 import { at, lastSent, renderPage } from '../../testing/renderPage.tsx';
 import { ChangeNoteField } from './ChangeNoteField.tsx';
 import { ChangeNotePanel } from './ChangeNotePanel.tsx';
@@ -185,29 +193,65 @@ describe('a change note', () => {
   });
 });
 
+type Said = { chosen: string[]; note: NewNote | null };
+const HeldField = ({ said }: { said: Said }) => {
+  const [note, setNote] = useState<NewNote | null>(null);
+  said.note = note;
+  return (
+    <ChangeNoteField
+      number="THR-WIN-0332"
+      value=""
+      onChange={(value) => said.chosen.push(value)}
+      newNote={note}
+      onNewNote={setNote}
+    />
+  );
+};
+
 describe('the change note of a revision', () => {
-  const field = (use: 'may' | 'must' | 'never', notes: { number: string; title: string; namesIt: boolean }[]) => {
-    const chosen: string[] = [];
-    renderPage(<ChangeNoteField number="THR-WIN-0332" value="" onChange={(value) => chosen.push(value)} />, {
-      [at(api.changes.open, { document: 'THR-WIN-0332' })]: {
-        use,
-        notes,
-        types: [{ code: 'CHN', name: 'Change note' }],
-      },
+  const CHN = {
+    id: 'type-1',
+    code: 'CHN',
+    name: 'Change note',
+    folder: { id: 'folder-1', name: 'Company / Changes' },
+    fields: [fieldOf({ kind: 'text', key: 'cause', label: 'Cause', mandatory: true })],
+  };
+  const field = (
+    use: 'may' | 'must' | 'never',
+    notes: { number: string; title: string; namesIt: boolean }[],
+    types = [CHN],
+  ) => {
+    const said: Said = { chosen: [], note: null };
+    const page = renderPage(<HeldField said={said} />, {
+      [at(api.changes.open, { document: 'THR-WIN-0332' })]: { use, notes, types },
     });
-    return chosen;
+    return { said, ...page };
   };
   it('is the one that names the document, until another is chosen', async () => {
-    const chosen = field('may', [{ number: NOTE, title: 'Wind', namesIt: true }]);
+    const { said } = field('may', [{ number: NOTE, title: 'Wind', namesIt: true }]);
     await screen.findByLabelText(/^Change note/);
-    expect(chosen).toEqual([NOTE]);
+    expect(said.chosen).toEqual([NOTE]);
   });
-  it('leads to registering one where none is open and one is needed', async () => {
-    field('must', []);
-    expect((await screen.findByRole('link', { name: 'Register change note' })).getAttribute('href')).toBe(
-      '/new?type=CHN',
-    );
-    expect(screen.getByLabelText<HTMLSelectElement>(/^Change note/).required).toBe(true);
+  it('is made on the spot with what its type asks for, and says where it goes', async () => {
+    const { said, user } = field('must', []);
+    const select = await screen.findByLabelText<HTMLSelectElement>(/^Change note/);
+    expect(select.required).toBe(true);
+    await user.selectOptions(select, 'Make a new change note');
+    const made = within(screen.getByRole('group', { name: 'New change note' }));
+    await user.type(made.getByLabelText(/^Title of the note/), 'Longer ropes');
+    await user.type(made.getByLabelText(/^Cause/), 'Wear');
+    expect(said.note).toEqual({
+      typeId: 'type-1',
+      folderId: 'folder-1',
+      title: 'Longer ropes',
+      asked: '',
+      metadata: { cause: 'Wear' },
+    });
+    expect(made.queryByText(/filed in Company \/ Changes/)).not.toBeNull();
+  });
+  it('cannot be made by whoever may register none, and says so where one is needed', async () => {
+    field('must', [], []);
+    expect(await screen.findByText(/No change note is open/)).toBeTruthy();
   });
 });
 

@@ -17,6 +17,7 @@ export const RoundChanges = ({ page, round }: { page: DocumentPage; round: Round
   const changes = roundChangesFor({
     isController: hasRight(rights, 'release') || hasRight(rights, 'manage'),
     startedIt: round.startedBy.id === me.id,
+    isAdHoc: round.isAdHoc,
     supervisesAwaited: false,
   }).filter((change) => round.isAdHoc || !ELSEWHERE.includes(change));
   const waitingFor = round.steps.flatMap((step) => step.assignments).filter(({ state }) => state === 'open');

@@ -7,6 +7,8 @@ import { FormDialog } from '../../ui/FormDialog.tsx';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { ReasonField } from '../../ui/ReasonField.tsx';
 import { toast } from '../../ui/toast.ts';
+import { StepRow } from './adHoc/StepRows.tsx';
+import { type EnteredStep, firstStep, isComplete, toSteps } from './adHoc/steps.ts';
 import { CHANGE_NAMES } from './changeNames.ts';
 import { wording } from './wording.ts';
 
@@ -15,7 +17,7 @@ type Person = { id: string; name: string };
 export type ChangedRound = { id: string; number: string; label: string; waitingFor: readonly { person: Person }[] };
 /** An open step of the one round that is changed, where several run at the same time. */
 type OpenStep = { n: number; name: string };
-type Entered = { from: string; to: Person[]; days: string; step: string };
+type Entered = { from: string; to: Person[]; days: string; step: string; added: EnteredStep };
 
 /** The people whom the rounds wait for now. */
 const awaitedIn = (rounds: readonly ChangedRound[]): Person[] => [
@@ -23,7 +25,7 @@ const awaitedIn = (rounds: readonly ChangedRound[]): Person[] => [
 ];
 
 /** The change as it is sent; undefined while something is missing. */
-const toBody = (kind: RoundChange, { from, to, days, step: n }: Entered): RoundChangeBody | undefined => {
+const toBody = (kind: RoundChange, { from, to, days, step: n, added }: Entered): RoundChangeBody | undefined => {
   const [person] = to;
   const step = n ? { step: Number(n) } : {};
   const workingDays = Number(days);
@@ -34,6 +36,12 @@ const toBody = (kind: RoundChange, { from, to, days, step: n }: Entered): RoundC
       return from ? { kind, from } : undefined;
     case 'add person':
       return person ? { kind, person: person.id, ...step } : undefined;
+    case 'add step': {
+      const [first] = toSteps([added]);
+      return first && isComplete([added]) && Number.isInteger(workingDays) && workingDays >= 0 && workingDays <= 250
+        ? { kind, added: first, workingDays }
+        : undefined;
+    }
     case 'extend':
       return Number.isInteger(workingDays) && workingDays >= 1 && workingDays <= 250
         ? { kind, workingDays, ...step }
@@ -67,6 +75,7 @@ export const ChangeDialog = ({
     to: [],
     days: '3',
     step: String(openSteps[0]?.n ?? ''),
+    added: firstStep(1),
   });
   const [reason, setReason] = useState('');
   const command = useCommand(api.rounds.change, undefined, ({ changed, refused }) => {
@@ -112,6 +121,23 @@ export const ChangeDialog = ({
           onChange={(step) => set({ step })}
           options={openSteps.map(({ n, name }) => ({ value: String(n), text: name }))}
         />
+      )}
+      {kind === 'add step' && (
+        <>
+          <StepRow
+            step={entered.added}
+            index={0}
+            maySign
+            change={(part) => set({ added: { ...entered.added, ...part } })}
+          />
+          <TextField
+            label={wording.daysToAnswer}
+            required
+            inputMode="numeric"
+            value={entered.days}
+            onChange={(days) => set({ days })}
+          />
+        </>
       )}
       {kind === 'extend' && (
         <TextField

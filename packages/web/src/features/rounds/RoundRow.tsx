@@ -47,6 +47,7 @@ export const RoundRow = ({
       >
         <span className="num block truncate">{round.number}</span>
         <b className="block truncate font-semibold">{round.title}</b>
+        {round.adHoc && <span className="block truncate text-[12px] text-ochre">{wording.adHoc(round.adHoc)}</span>}
       </Link>
       <span className="min-w-0 max-lg:order-last max-lg:col-span-full" title={waitSentence(round, zone)}>
         <b

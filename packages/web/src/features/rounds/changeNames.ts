@@ -7,6 +7,7 @@ export const CHANGE_NAMES: Record<RoundChange, string> = {
   reassign: wording.reassign,
   'take over': wording.takeOver,
   'add person': wording.addPerson,
+  'add step': wording.addStep,
   extend: wording.extend,
   'skip step': wording.skipStep,
   cancel: wording.cancelRounds,

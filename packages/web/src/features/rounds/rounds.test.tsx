@@ -17,6 +17,7 @@ const round = (changes: Partial<OpenRound> = {}): OpenRound => ({
   label: 'A',
   mark: 'open',
   type: 'Report',
+  adHoc: null,
   startedBy: person('j', 'Joren Adeyemi'),
   startedAt: '2026-11-16T10:00:00.000Z',
   step: 'Review for content',

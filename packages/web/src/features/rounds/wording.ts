@@ -4,6 +4,9 @@ import type { RoundChange } from '@kanonos/core';
 /** What this feature says: one place to review its words, and to translate them one day. */
 export const wording = {
   addPerson: 'Add person',
+  addStep: 'Add step',
+  daysToAnswer: 'Working days to answer',
+  adHoc: (name: string) => `ad hoc: ${name}`,
   absentUntil: (day: string) => `absent until ${day}, no deputy`,
   absentUntilDeputy: (day: string, deputy: string) => `absent until ${day}, deputy ${deputy}`,
   all: 'All',
@@ -101,10 +104,10 @@ export const wording = {
     'take over': (n: number) =>
       n === 1 ? 'Taken over; it is on your Desk.' : `${n} taken over; they are on your Desk.`,
     'add person': (n: number) => (n === 1 ? 'Person added.' : `Person added in ${n} rounds.`),
+    'add step': (n: number) => (n === 1 ? 'Step added.' : `Step added in ${n} rounds.`),
     extend: (n: number) => (n === 1 ? 'Due day moved.' : `Due day moved in ${n} rounds.`),
     'skip step': (n: number) => (n === 1 ? 'Step skipped.' : `Step skipped in ${n} rounds.`),
-    cancel: (n: number) =>
-      n === 1 ? 'Round cancelled; it is a draft again.' : `${n} rounds cancelled; they are drafts again.`,
+    cancel: (n: number) => (n === 1 ? 'Round cancelled.' : `${n} rounds cancelled.`),
   } satisfies Record<RoundChange, (n: number) => string>,
   about: {
     remind: 'Everybody who has not decided gets a reminder by mail.',
@@ -112,8 +115,11 @@ export const wording = {
       'All that this person has not decided in the selected rounds goes to somebody else, who is asked at once. Both are told.',
     'take over': 'All that this person has not decided in the selected rounds comes to you.',
     'add person': 'One more person is asked in the open step and must decide as well, as the step says.',
+    'add step':
+      'A step more is asked after the open one; an approval comes last. The route of the type stays as it is.',
     extend: 'The open step is due later. The people who are waited for are told.',
     'skip step': 'The open step is not needed, and the round goes on. The only approval cannot be skipped.',
-    cancel: 'The revisions become drafts again. Signatures of these rounds become void and stay on record.',
+    cancel:
+      'Revisions in review or approval become drafts again; signatures of these rounds become void and stay on record. An ad hoc round ends, and its revision keeps its state.',
   } satisfies Record<RoundChange, string>,
 };

@@ -52,7 +52,7 @@ export const TaskKeys = ({ task: { decisions, nextTask } }: { task: Task }) => (
       <Key>1</Key>–<Key>{decisions.length}</Key> {wording.keyDecide}
     </span>
     <span>
-      <Key>Ctrl ↵</Key> {wording.keySave}
+      <Key>{wording.ctrlEnter}</Key> {wording.keySave}
     </span>
     {nextTask && (
       <Link className="link" to={`/tasks/${nextTask.assignmentId}`} aria-label={wording.nextTaskIs(nextTask.number)}>

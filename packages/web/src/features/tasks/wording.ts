@@ -55,6 +55,7 @@ export const wording = {
   keyChange: 'next, previous change',
   keyDecide: 'decision',
   keySave: 'save it',
+  ctrlEnter: 'Ctrl ↵',
   keyNext: 'next task',
   nextTaskIs: (number: string) => `Next task: ${number}`,
   decisionsSoFar: 'Decisions so far',

@@ -1,4 +1,4 @@
-import { api, type DocumentPage, type Upload } from '@kanonos/contract';
+import { api, type DocumentPage, type NewNote, type Upload } from '@kanonos/contract';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useCommand } from '../../../app/useCommand.ts';
@@ -25,6 +25,7 @@ export const ReviseDialog = ({ page, close }: { page: DocumentPage; close: () =>
   const [upload, setUpload] = useState<Upload | null>(null);
   const [label, setLabel] = useState('');
   const [note, setNote] = useState('');
+  const [newNote, setNewNote] = useState<NewNote | null>(null);
   const navigate = useNavigate();
   const command = useCommand(
     api.documents.revise,
@@ -52,7 +53,7 @@ export const ReviseDialog = ({ page, close }: { page: DocumentPage; close: () =>
             summary,
             uploadId: outside ? (upload?.id ?? null) : null,
             label: ahead.by === 'maker' ? label : null,
-            changeNote: note || null,
+            ...(newNote ? { newNote } : { changeNote: note || null }),
             ...(stages[stage] ? { toStage: stages[stage].stage } : {}),
           },
         })
@@ -92,7 +93,7 @@ export const ReviseDialog = ({ page, close }: { page: DocumentPage; close: () =>
         </fieldset>
       )}
       <ReasonField oneLine value={reason} onChange={setReason} hint={wording.shownWithTheSignaturesAndIn} />
-      <ChangeNoteField number={page.number} value={note} onChange={setNote} />
+      <ChangeNoteField number={page.number} value={note} onChange={setNote} newNote={newNote} onNewNote={setNewNote} />
       <TextArea label={wording.summaryOfTheChangesForReaders} optional rows={2} value={summary} onChange={setSummary} />
       {ahead.by === 'maker' && (
         <TextField label={wording.suppliersRevision} required value={label} onChange={setLabel} />

@@ -47,7 +47,8 @@ export const StepRows = ({
   );
 };
 
-const StepRow = ({
+/** One step: what is asked of whom. */
+export const StepRow = ({
   step,
   index,
   maySign,
@@ -58,7 +59,7 @@ const StepRow = ({
   index: number;
   maySign: boolean;
   change: (part: Partial<EnteredStep>) => void;
-  remove: (() => void) | undefined;
+  remove?: (() => void) | undefined;
 }) => {
   const { signatureMeanings } = useMe().organisation;
   return (
