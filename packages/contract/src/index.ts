@@ -18,6 +18,7 @@ import { intake } from './intake.ts';
 import { lifeEndpoints } from './lifeEndpoints.ts';
 import { links } from './links.ts';
 import { numbers } from './numbers.ts';
+import { orders } from './orders.ts';
 import { people } from './people.ts';
 import { programs } from './programs.ts';
 import { reading } from './reading.ts';
@@ -59,6 +60,7 @@ export * from './lifeEndpoints.ts';
 export * from './links.ts';
 export * from './numbers.ts';
 export * from './openapi.ts';
+export * from './orders.ts';
 export * from './people.ts';
 export * from './problems.ts';
 export * from './programs.ts';
@@ -84,6 +86,7 @@ export const api = {
   documents,
   changes,
   changeRequests,
+  orders,
   adHocRounds,
   citations,
   comments,

@@ -9,6 +9,7 @@ export const DESK_KINDS = [
   'stuck',
   'decide',
   'task',
+  'order',
   'request',
   'returned',
   'coming',

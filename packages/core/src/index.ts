@@ -48,6 +48,7 @@ export * from './numbering/bench.ts';
 export * from './numbering/recognise.ts';
 export * from './numbering/recogniser.ts';
 export * from './numbering/rule.ts';
+export * from './orders/order.ts';
 export * from './readings/readings.ts';
 export * from './refusalCodes.ts';
 export * from './result.ts';

@@ -22,6 +22,7 @@ import * as m0019 from './migrations/0019_hold.ts';
 import * as m0020 from './migrations/0020_change_notes.ts';
 import * as m0021 from './migrations/0021_change_requests.ts';
 import * as m0022 from './migrations/0022_ad_hoc_rounds.ts';
+import * as m0023 from './migrations/0023_orders.ts';
 import { JOB_KINDS, policyOf, QUEUES } from './platform/jobs/queues.ts';
 
 const MIGRATIONS = {
@@ -47,6 +48,7 @@ const MIGRATIONS = {
   '0020_change_notes': m0020,
   '0021_change_requests': m0021,
   '0022_ad_hoc_rounds': m0022,
+  '0023_orders': m0023,
 };
 const MIGRATION_LOCK = 7_204_100;
 

@@ -18,6 +18,7 @@ import { intakeRoutes } from './features/intake/routes.ts';
 import { linksRoutes } from './features/links/routes.ts';
 import { mailingRoutes } from './features/mailing/routes.ts';
 import { numbersRoutes } from './features/numbers/routes.ts';
+import { ordersRoutes } from './features/orders/routes.ts';
 import { pageRoutes } from './features/page/routes.ts';
 import { peopleRoutes } from './features/people/routes.ts';
 import { readingRoutes } from './features/reading/routes.ts';
@@ -57,6 +58,7 @@ const FEATURES: readonly ((app: App, mount: Mount<Viewer>) => void)[] = [
   linksRoutes,
   mailingRoutes,
   numbersRoutes,
+  ordersRoutes,
   pageRoutes,
   peopleRoutes,
   readingRoutes,

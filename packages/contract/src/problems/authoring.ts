@@ -43,6 +43,14 @@ export const authoring = {
     (p) => `A revision of ${p.number} is made under this note. Abandon it before you take the document off.`,
   ),
   not_a_change_note: at(422, (p) => `${p.number} is not a change note.`, 'Change note'),
+  order_not_yours: at(403, (p) => `${p.number} is not yours to change.`),
+  order_ended: at(409, (p) => `${p.number} is ${p.standing} already.`),
+  order_cannot_author: at(
+    422,
+    (p) => `${p.who} may not write it. Give them the right to author it first, or choose somebody else.`,
+    'Assignee',
+  ),
+  already_ordered: at(409, (p) => `A revision is ordered from ${p.who} already (${p.number}).`),
   not_your_task: at(403, (p) => `This task is for ${p.who}.`),
   task_not_readable: at(
     422,

@@ -128,6 +128,9 @@ export type EventPayloads = {
   'revision.reinstated': Signed & { reason: string };
   'withdrawal.planned': { on: string; reason: string };
   'withdrawal.cancelled': { reason: string };
+  'order.given': { number: string; order: string; what: string; who: string; dueOn: string; why: string };
+  'order.changed': { number: string; what: string; who: string; dueOn: string; reason: string };
+  'order.ended': { number: string; what: string; how: string; reason: string };
   'change-note.documents-added': { numbers: string[]; way: string };
   'change-note.document-changed': { number: string; what: string; noChangeReason: string | null };
   'change-note.document-removed': { number: string };

@@ -60,6 +60,7 @@ const TABLE: Record<
   toSignOutsideRound: { inWork: 'read work', inForce: 'read' },
   signOutsideRound: { inWork: 'read work', inForce: 'read', body: () => ({ meaning: 'x', digest: 'x' }) },
   suggestChange: { inWork: 'read work', inForce: 'read', body: () => ({ what: 'x' }) },
+  ordersOfDocument: { inWork: 'read work', inForce: 'see' },
   // Neither of the two documents is a change note: whoever has the right is told so.
   openChangeNotes: { inWork: 'author', inForce: 'author' },
   changeNote: { inWork: 'read work', inForce: 'read' },

@@ -1,7 +1,8 @@
-import type { DeskRow, SubmittedRow } from '@kanonos/contract';
+import type { DeskRow, Order, SubmittedRow } from '@kanonos/contract';
 import { addDays, dayInWords, dayOf, daysBetween, readingMinutes, shownState } from '@kanonos/core';
 import { documentAddress, workAddress } from '../../platform/addresses.ts';
 import type { listTasksOf, openRequestsFor } from '../changes/index.ts';
+import { addressOfOrder, ORDERS_ADDRESS } from '../orders/index.ts';
 import type { listMine } from '../reading/index.ts';
 import { markOf } from '../revisions/index.ts';
 import type { dueReminders } from './reminders.ts';
@@ -59,6 +60,23 @@ export const taskRow = (task: RowOf<typeof listTasksOf>, day: string): DeskRow =
   link: documentAddress(task.number, 'tab=change'),
   primary: false,
   detail: task.what,
+});
+
+/** An order that this person has, or gave and waits for. */
+export const orderRow = (order: Order, day: string): DeskRow => ({
+  kind: 'order',
+  id: order.id,
+  ...waitingUntil(order.dueOn, day),
+  mark: order.document?.mark ?? 'open',
+  // What is still to be registered has no id of its own.
+  documentId: order.document?.id ?? order.id,
+  number: order.document?.number ?? order.reservedNumber ?? order.number,
+  title: order.title,
+  label: order.document?.label ?? '',
+  action: order.mine ? (order.standing === 'not begun' ? 'Begin' : 'Continue') : 'Open',
+  link: order.mine ? addressOfOrder(order) : ORDERS_ADDRESS,
+  primary: order.mine && order.standing === 'not begun',
+  detail: `${order.mine ? `from ${order.by.name}` : `for ${order.assignee.name}, ${order.standing}`}: ${order.why}`,
 });
 
 /** What a reader suggested for a document that this person answers for. */

@@ -24,6 +24,7 @@ import {
 import { listTasksOf, openRequestsFor } from '../changes/index.ts';
 import { favouritesOf } from '../favourites/index.ts';
 import { countIncomingFiles } from '../intake/index.ts';
+import { openOrdersFor } from '../orders/index.ts';
 import { listMine } from '../reading/index.ts';
 import { markOf } from '../revisions/index.ts';
 import { attentionFor } from '../system/index.ts';
@@ -32,6 +33,7 @@ import { dueReminders } from './reminders.ts';
 import {
   arrivedRow,
   decisionRow,
+  orderRow,
   overdueCheckoutRow,
   readingRow,
   releaseRow,
@@ -74,6 +76,7 @@ const rowsFor = async (
     ...stuck.map((row) => stuckRow(row, day, workingDaysBetween(dayOf(row.since, zone), day, calendar))),
     ...(await store.listDecisions(app.db, { personId: viewer.id, day, hidden })).map((row) => decisionRow(row, day)),
     ...(await listTasksOf(app.db, viewer.id)).map((row) => taskRow(row, day)),
+    ...(await openOrdersFor(app, viewer)).map((order) => orderRow(order, day)),
     ...(await openRequestsFor(app, viewer)).map((row) => requestRow(row, day)),
     ...(await store.listToFinish(app.db, { personId: viewer.id, hidden })).map((row) => unfinishedRow(row, day, zone)),
     ...(await toRelease(app, viewer, scope)).map((row) => releaseRow(row, day)),

@@ -1,2 +1,2 @@
 // What other features may use of this one.
-export { endRoundOut } from './service.ts';
+export { endReservationIn, endRoundOut, reserveIn } from './service.ts';

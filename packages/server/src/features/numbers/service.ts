@@ -1,4 +1,4 @@
-import type { AnswerOf, api } from '@kanonos/contract';
+import type { AnswerOf, api, BodyOf } from '@kanonos/contract';
 import {
   dayInWords,
   dayOf,
@@ -132,52 +132,60 @@ export const startCounter: Handler<typeof api.numbers.start> = (app, viewer, inp
 
 /** Takes n numbers from the counter for somebody, until a day; they are used by naming them. */
 export const reserve: Handler<typeof api.numbers.reserve> = (app, viewer, input) =>
-  app.command(actorOf(viewer), async (work) => {
-    assertAllowed(decidePlannedDay(input.until, work.day));
-    const person = (await namesOf(work.trx, [input.forPersonId])).get(input.forPersonId);
-    if (!person) throw refused('not_found');
-    if (person.state === 'deactivated') throw refused('person_inactive', { who: person.name });
-    const { type, rule, metadata, scope } = await placeOf(work, input, input.forPersonId);
-    const id = newId();
-    const last = await takeCounters(work.trx, scope, input.count);
-    const counters = Array.from({ length: input.count }, (_, i) => last - input.count + 1 + i);
-    const numbers = counters.map((counter) => {
-      const number = renderNumber(rule, metadata, counter);
-      if (!number.ok) throw new RefusalError(number.refusals);
-      return number.value;
-    });
-    const [first = '', end = ''] = [numbers[0], numbers.at(-1)];
-    await store.insertReservation(work.trx, {
-      id,
-      typeId: type.id,
-      scope,
-      first: last - input.count + 1,
-      last,
-      forPersonId: input.forPersonId,
-      reason: input.reason,
-      until: input.until,
-      by: viewer.id,
-      now: work.now,
-    });
-    await store.insertReserved(work.trx, {
-      reservationId: id,
-      scope,
-      folded: numbers.map(foldNumber),
-      numbers,
-      counters,
-    });
-    work.record({
-      kind: 'numbers.reserved',
-      subject: { person: { id: input.forPersonId, name: person.signInName } },
-      payload: { first, last: end, count: input.count, type: type.code, until: input.until, reason: input.reason },
-    });
-    return { id, first, last: end };
+  app.command(actorOf(viewer), (work) => reserveIn(work, viewer, input));
+
+/** The same within a command of more. */
+export const reserveIn = async (
+  work: UnitOfWork,
+  viewer: Viewer,
+  input: BodyOf<typeof api.numbers.reserve>,
+): Promise<AnswerOf<typeof api.numbers.reserve>> => {
+  assertAllowed(decidePlannedDay(input.until, work.day));
+  const person = (await namesOf(work.trx, [input.forPersonId])).get(input.forPersonId);
+  if (!person) throw refused('not_found');
+  if (person.state === 'deactivated') throw refused('person_inactive', { who: person.name });
+  const { type, rule, metadata, scope } = await placeOf(work, input, input.forPersonId);
+  const id = newId();
+  const last = await takeCounters(work.trx, scope, input.count);
+  const counters = Array.from({ length: input.count }, (_, i) => last - input.count + 1 + i);
+  const numbers = counters.map((counter) => {
+    const number = renderNumber(rule, metadata, counter);
+    if (!number.ok) throw new RefusalError(number.refusals);
+    return number.value;
   });
+  const [first = '', end = ''] = [numbers[0], numbers.at(-1)];
+  await store.insertReservation(work.trx, {
+    id,
+    typeId: type.id,
+    scope,
+    first: last - input.count + 1,
+    last,
+    forPersonId: input.forPersonId,
+    reason: input.reason,
+    until: input.until,
+    by: viewer.id,
+    now: work.now,
+  });
+  await store.insertReserved(work.trx, {
+    reservationId: id,
+    scope,
+    folded: numbers.map(foldNumber),
+    numbers,
+    counters,
+  });
+  work.record({
+    kind: 'numbers.reserved',
+    subject: { person: { id: input.forPersonId, name: person.signInName } },
+    payload: { first, last: end, count: input.count, type: type.code, until: input.until, reason: input.reason },
+  });
+  return { id, first, last: end };
+};
 
 export const endReservation = (app: App, viewer: Viewer, id: string, reason: string): Promise<{ voided: number }> =>
-  app.command(actorOf(viewer), (work) => end(work, id, reason));
+  app.command(actorOf(viewer), (work) => endReservationIn(work, id, reason));
 
-const end = async (work: UnitOfWork, id: string, why: string): Promise<{ voided: number }> => {
+/** The same within a command of more. */
+export const endReservationIn = async (work: UnitOfWork, id: string, why: string): Promise<{ voided: number }> => {
   const reservation = await store.findOpenReservation(work.trx, id);
   if (!reservation) throw refused('not_found');
   if (reservation.ended_at) throw refused('reservation_ended');
@@ -199,6 +207,6 @@ export const endRoundOut = async (app: App): Promise<number> => {
     'end of a reservation',
     await store.listRunOut(app.db, day),
     ({ id }) => ({ subject: id, label: 'Reserved numbers' }),
-    ({ id }) => app.command(SYSTEM_CLOCK, (work) => end(work, id, 'reserved but not used')),
+    ({ id }) => app.command(SYSTEM_CLOCK, (work) => endReservationIn(work, id, 'reserved but not used')),
   );
 };

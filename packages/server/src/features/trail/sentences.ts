@@ -87,6 +87,10 @@ const SENTENCES: { [K in EventKind]: (p: EventPayloads[K], subject: Event['subje
   'revision.withdrawn': () => 'withdrew it',
   'revision.reinstated': () => 'reinstated it',
   'withdrawal.planned': (p) => `planned its withdrawal for ${day(p.on)}`,
+  'order.given': (p) =>
+    `ordered ${p.order === 'write' ? p.what : `a revision of ${p.what}`} from ${p.who} by ${day(p.dueOn)} (${p.number})`,
+  'order.changed': (p) => `ordered ${p.what} from ${p.who} by ${day(p.dueOn)} instead (${p.number})`,
+  'order.ended': (p) => `${p.how === 'declined' ? 'declined' : 'withdrew'} the order ${p.number} of ${p.what}`,
   'change-note.documents-added': (p) => `named as affected: ${p.numbers.join(', ')}`,
   'change-note.document-changed': (p) =>
     p.noChangeReason === null

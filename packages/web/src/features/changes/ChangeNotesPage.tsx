@@ -1,7 +1,7 @@
 import { api, type ChangeNoteRow } from '@kanonos/contract';
 import { dayOf } from '@kanonos/core';
 import { useQuery } from '@tanstack/react-query';
-import type { ReactNode } from 'react';
+import { type ReactNode, useState } from 'react';
 import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
@@ -14,12 +14,17 @@ import { Page } from '../../ui/Page.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { TableHead } from '../../ui/TableHead.tsx';
 import { useInAddress } from '../../ui/useInAddress.ts';
+import { OrderDocumentDialog } from '../orders/GiveOrderDialog.tsx';
+import { OrderList } from '../orders/OrderList.tsx';
+import { wording as orders } from '../orders/wording.ts';
 import { ChangeRequests } from './ChangeRequests.tsx';
 import { wording } from './wording.ts';
 
 /** What changes: the notes, with how far they are, and what readers suggest. */
 export const ChangeNotesPage = () => {
   const [show, setShow] = useInAddress('show');
+  const me = useMe();
+  const [isOrdering, setOrdering] = useState(false);
   const isRequests = show === 'requests';
   const segments = (
     <Segments
@@ -30,9 +35,30 @@ export const ChangeNotesPage = () => {
         { value: '', text: wording.openNotes },
         { value: 'all', text: wording.allNotes },
         { value: 'requests', text: wording.requests },
+        { value: 'orders', text: orders.orders },
       ]}
     />
   );
+  if (show === 'orders')
+    return (
+      <Page
+        title={orders.orders}
+        about={orders.about}
+        actions={
+          <>
+            {segments}
+            {me.overseesRounds && (
+              <button type="button" className="btn btn-pri" onClick={() => setOrdering(true)}>
+                {orders.orderDocument}
+              </button>
+            )}
+          </>
+        }
+      >
+        <OrderList />
+        {isOrdering && <OrderDocumentDialog close={() => setOrdering(false)} />}
+      </Page>
+    );
   return isRequests ? (
     <Page title={wording.changeRequests} about={wording.aboutRequests} actions={segments}>
       <ChangeRequests />

@@ -29,6 +29,7 @@ const GROUPS: Group[] = [
   { kind: 'stuck', about: () => wording.roundsThatWillMissTheirDay },
   { kind: 'decide', about: () => wording.reviewAndApprovalStepsAssignedTo },
   { kind: 'task', about: () => wording.tasksOfChangeNotesForYou },
+  { kind: 'order', about: () => wording.ordersAbout },
   { kind: 'request', about: () => wording.suggestedByReaders },
   { kind: 'returned', about: () => wording.rejectedWithAComment },
   { kind: 'coming', about: blockedWords },

@@ -6,6 +6,7 @@ export const CARD_NAMES: Record<DeskCard, string> = {
   stuck: wording.stuck,
   decide: wording.decide,
   task: wording.tasks,
+  order: wording.orders,
   request: wording.changeRequests,
   returned: wording.returned,
   coming: wording.comesIntoForceThisWeek,

@@ -45,6 +45,8 @@ export const wording = {
   daysOverdue: (daysOverdue: number) => `${daysOverdue} days overdue`,
   decide: 'Decide',
   tasks: 'Tasks of change notes',
+  orders: 'Orders to write or revise',
+  ordersAbout: 'to write or revise, yours and those you gave',
   changeRequests: 'Change requests',
   suggestedByReaders: 'suggested by readers of your documents',
   tasksOfChangeNotesForYou: 'what changes bring and you are to do',

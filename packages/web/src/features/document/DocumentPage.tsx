@@ -13,6 +13,7 @@ import { CitationsPanel } from '../citations/CitationsPanel.tsx';
 import { Commenting } from '../comments/Commenting.tsx';
 import { CommentsPanel } from '../comments/CommentsPanel.tsx';
 import { WithMarks } from '../comments/WithMarks.tsx';
+import { OrdersOnDocument } from '../orders/OrdersOnDocument.tsx';
 import { RightsPanel } from '../rights/RightsPanel.tsx';
 import { FileViewer } from '../viewer/FileViewer.tsx';
 import { ActionsMenu } from './commands/ActionsMenu.tsx';
@@ -173,6 +174,7 @@ const DocumentView = ({ page, isSettled }: { page: Page; isSettled: boolean }) =
       {page.hold && <HoldNotice hold={page.hold} />}
       <TitleBlock page={page} />
       <NextStrip page={page} />
+      {page.view === null && <OrdersOnDocument documentId={page.id} />}
       {page.changeNotes.length > 0 && <NotesOnDocument notes={page.changeNotes} />}
       <Commenting
         subject={{

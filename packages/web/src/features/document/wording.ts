@@ -1,6 +1,7 @@
 /** What this feature says: one place to review its words, and to translate them one day. */
 export const wording = {
   suggestAChange: 'Suggest a change',
+  orderARevision: 'Order a revision',
   startAnAdHocRound: 'Start an ad hoc round',
   signOutsideARound: 'Sign outside a round',
   usualRoute: 'The usual one for this document',

@@ -15,6 +15,7 @@ import { type Dropped, DroppedDialog } from '../bulk/DroppedDialog.tsx';
 import { dragDocuments } from '../bulk/drag.ts';
 import { MarkBar } from '../bulk/MarkBar.tsx';
 import { useMarks } from '../bulk/useMarks.ts';
+import { OrderedStrip } from '../orders/OrderedStrip.tsx';
 import { ColumnHead } from './ColumnHead.tsx';
 import { ColumnMenu, columnsThatFit, columnsWith, withWidths } from './columns.tsx';
 import { FacetColumn } from './FacetColumn.tsx';
@@ -126,6 +127,7 @@ export const RegisterPage = () => {
       )}
       <section ref={section} aria-label={wording.register} className="flex min-h-0 min-w-0 flex-col bg-sheet">
         <RegisterHead filter={filter} me={me} set={set} facets={facets} />
+        <OrderedStrip />
         <Picks picks={picks} toggle={toggle} facets={facets} q={filter.q} set={set} narrowed={isNarrowed} />
         {view === 'rows' && columns.length > 0 && (
           <ColumnHead

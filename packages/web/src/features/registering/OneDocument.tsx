@@ -1,4 +1,4 @@
-import { Link } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import { documentAddress } from '../../ui/addresses.ts';
 import { TextField } from '../../ui/controls.tsx';
 import { LeaveGuard } from '../../ui/LeaveGuard.tsx';
@@ -42,7 +42,11 @@ export const OneDocument = ({
   start: Start | undefined;
 }) => {
   const { type } = common;
-  const draft = useDocumentDraft(common, start);
+  const [params] = useSearchParams();
+  const draft = useDocumentDraft(common, start, {
+    title: params.get('title') ?? '',
+    number: params.get('number') ?? '',
+  });
   const { known } = draft;
   return (
     <form

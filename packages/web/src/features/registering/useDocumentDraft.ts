@@ -16,10 +16,15 @@ import { wording } from './wording.ts';
 export type DocumentDraft = ReturnType<typeof useDocumentDraft>;
 
 /** What is typed for one document that is being registered, how it would be registered, and the registering itself. */
-export const useDocumentDraft = (common: Common, start: Start | undefined) => {
+export const useDocumentDraft = (
+  common: Common,
+  start: Start | undefined,
+  /** What the address names, as for a document that was ordered. */
+  given: { title: string; number: string } = { title: '', number: '' },
+) => {
   const { type, folderId, metadata } = common;
   const navigate = useNavigate();
-  const [title, setTitle] = useState(start?.title ?? '');
+  const [title, setTitle] = useState(start?.title ?? given.title);
   const [upload, setUpload] = useState<Upload | null>(start?.upload ?? null);
   const [templateId, setTemplateId] = useState('');
   const templates = useQuery({ ...ask(api.templates.choices), staleTime: 60_000 });
@@ -29,7 +34,13 @@ export const useDocumentDraft = (common: Common, start: Start | undefined) => {
   const [more, setMore] = useState<OriginalRow[]>([]);
   const [summary, setSummary] = useState('');
   const [note, setNote] = useState('');
-  const [number, setNumber] = useState(type && !type.numbering ? (start?.number ?? '') : '');
+  const [number, setNumber] = useState(
+    type && !type.numbering
+      ? (start?.number ?? given.number)
+      : type?.reserved.includes(given.number)
+        ? given.number
+        : '',
+  );
   const [label, setLabel] = useState(start?.label ?? '');
   const [error, setError] = useState<Error | null>(null);
   const [busy, setBusy] = useState(false);

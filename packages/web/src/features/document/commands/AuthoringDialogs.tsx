@@ -11,6 +11,7 @@ import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { showInstant, showSize } from '../../../ui/format.ts';
 import { Tick } from '../../../ui/Tick.tsx';
 import { SuggestChangeDialog } from '../../changes/SuggestChangeDialog.tsx';
+import { OrderRevisionDialog } from '../../orders/GiveOrderDialog.tsx';
 import { SignOutsideDialog } from '../../rounds/adHoc/SignOutsideDialog.tsx';
 import { StartRoundDialog } from '../../rounds/adHoc/StartRoundDialog.tsx';
 import { DrawingReferences } from '../DrawingReferences.tsx';
@@ -43,6 +44,7 @@ export const AuthoringDialogs = ({
     {command === 'on the network drive' && <OnDrive page={page} close={close} />}
     {command === 'start a round' && <StartRoundDialog page={page} close={close} />}
     {command === 'sign outside a round' && <SignOutsideDialog page={page} close={close} />}
+    {command === 'order a revision' && <OrderRevisionDialog page={page} close={close} />}
     {command === 'suggest a change' && <SuggestChangeDialog page={page} close={close} />}
     {command === 'add supporting file' && <AddSupportingFile page={page} close={close} />}
   </>

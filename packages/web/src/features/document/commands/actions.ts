@@ -123,6 +123,12 @@ export const actionsOf = (page: DocumentPage, zone: string): { groups: ActionGro
           page.view === null && page.removedAt === null && mayRead,
         ),
         ...besides(
+          'order',
+          wording.orderARevision,
+          { command: 'order a revision' },
+          page.view === null && page.removedAt === null && (may('release') || may('manage')),
+        ),
+        ...besides(
           'round',
           wording.startAnAdHocRound,
           { command: 'start a round' },

@@ -16,6 +16,7 @@ const NOT_ON_WORK = new Set([
   'addresses',
   'suggest a change',
   'start a round',
+  'order a revision',
   'sign outside a round',
   'check source',
 ]);
