@@ -41,6 +41,7 @@ import { legacyImport, zipOf } from './legacyImport.ts';
 import { madeAhead } from './madeAhead.ts';
 import { layLinks, markTheDrawing } from './marks.ts';
 import { olderRegister } from './olderRegister.ts';
+import { planOrders } from './orders.ts';
 import { tarnholt } from './organisation.ts';
 import { PEOPLE } from './people.ts';
 import { layIncomingFiles, registerWider, seedTemplates } from './wider.ts';
@@ -99,6 +100,7 @@ export const loadDemo = async (app: App, clock: Clock, today: Date): Promise<{ d
   drawBlueprints(context);
   planChangeNotes(context);
   planAdHocRounds(context);
+  planOrders(context);
   let n = 0;
   while (steps.length) {
     steps.sort((a, b) => a.at - b.at);

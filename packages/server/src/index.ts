@@ -16,6 +16,7 @@ export { takeIncomingFiles } from './features/intake/index.ts';
 export { addLink } from './features/links/index.ts';
 export { purgeMails } from './features/mailing/index.ts';
 export * as numbers from './features/numbers/service.ts';
+export * as orders from './features/orders/service.ts';
 export * as page from './features/page/service.ts';
 export * as people from './features/people/service.ts';
 export * as reading from './features/reading/service.ts';
