@@ -54,7 +54,10 @@ const TABLE: Record<
   startAdHocRound: {
     inWork: 'read work',
     inForce: 'read',
-    body: () => ({ name: 'x', steps: [{ name: 'x', kind: 'review', people: [NOBODY] }] }),
+    body: (organisation) => ({
+      name: 'x',
+      steps: [{ name: 'x', kind: 'review', people: [organisation.ids.reader] }],
+    }),
   },
   adHocRoutes: { inWork: 'read work', inForce: 'read' },
   toSignOutsideRound: { inWork: 'read work', inForce: 'read' },

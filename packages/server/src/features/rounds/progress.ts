@@ -167,7 +167,10 @@ const askAll = async (
         lines: [`due ${dayInWords(due)}`, ...(revision.reason ? [`reason: ${revision.reason}`] : [])],
         link,
       });
-    await ask(`${round.started_by_name} submitted it. Your step: ${step.name}.`, assignment.person_id);
+    const why = leadsToRelease(round.definition)
+      ? `${round.started_by_name} submitted it.`
+      : `${round.started_by_name} asks you outside its route: ${round.definition.name}.`;
+    await ask(`${why} Your step: ${step.name}.`, assignment.person_id);
     for (const deputy of deputies.filter((d) => d.person_id === assignment.person_id))
       await ask(`You are acting for ${assignment.person_name}. The step: ${step.name}.`, deputy.deputy_id);
   }
