@@ -43,7 +43,7 @@ export const useTaskKeys = ({
 
 /** The keys in words, and the way to the next task. */
 export const TaskKeys = ({ task: { decisions, nextTask } }: { task: Task }) => (
-  <p className="flex flex-wrap gap-x-3 gap-y-0.5 border-b border-line-2 px-3.5 py-1.5 text-[11.5px] text-ink-3 max-lg:hidden">
+  <p className="flex flex-wrap gap-x-3 gap-y-0.5 border-b border-line-2 px-3.5 py-1.5 text-[11.5px] text-ink-2 max-lg:hidden">
     <span className="sr-only">{wording.keys}</span>
     <span>
       <Key>.</Key> <Key>,</Key> {wording.keyChange}
