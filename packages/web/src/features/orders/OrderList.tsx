@@ -67,7 +67,7 @@ export const OrderList = () => {
 const Row = ({ order, ask: open }: { order: Order; ask: (what: Asked['what']) => void }) => {
   const isOpen = isOrderOpen(order.standing);
   return (
-    <li className="grid grid-cols-[260px_minmax(0,1fr)_200px_auto] items-start gap-x-4 gap-y-1.5 border-b border-line-2 px-3 py-2.5 last:border-0 max-lg:grid-cols-1">
+    <li className="grid grid-cols-[240px_minmax(0,1fr)_180px_220px] items-start gap-x-4 gap-y-1.5 border-b border-line-2 px-3 py-2.5 last:border-0 max-lg:grid-cols-1">
       <span className="min-w-0">
         <span className="num text-ink-3">{order.number}</span>
         {order.document ? (
