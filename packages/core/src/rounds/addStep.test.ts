@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import type { RouteDefinition, StepDefinition, StepKind } from '../routes/route.ts';
+import { routeStep } from '../testing/routeStep.ts';
 import { decideAddStep, placeOfAdded, type RunningStep, withStepAt } from './addStep.ts';
 
 const running = (...steps: (readonly [StepKind, RunningStep['state'], number?])[]): RunningStep[] =>
@@ -47,14 +48,7 @@ test('nothing but an approval is added once something is being approved, and not
 });
 
 test('a rejection leads back to the same step as before', () => {
-  const step = (name: string, onReject: StepDefinition['onReject']): StepDefinition => ({
-    name,
-    kind: 'review',
-    assignees: [],
-    rule: { kind: 'all' },
-    workingDays: 1,
-    onReject,
-  });
+  const step = (name: string, onReject: StepDefinition['onReject']) => routeStep(name, { onReject });
   const route: RouteDefinition = { name: '', steps: [step('a', 'draft'), step('b', 0), step('c', 1)] };
   const after = withStepAt(route, 1, step('new', 'draft'));
   expect(after.steps.map(({ name, onReject }) => [name, onReject])).toEqual([

@@ -1,17 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { routeStep as step } from '../testing/routeStep.ts';
 import { changeStep, moveStep, removeStep } from './editSteps.ts';
 import { checkRoute, type StepDefinition } from './route.ts';
 
-const step = (name: string, more: Partial<StepDefinition> = {}): StepDefinition => ({
-  name,
-  kind: 'review',
-  assignees: [{ by: 'owner' }],
-  rule: { kind: 'all' },
-  workingDays: 3,
-  onReject: 'draft',
-  ...more,
-});
 const shape = (steps: StepDefinition[]) =>
   steps.map(({ name, beside, onReject }) => `${name}${beside ? '|' : ''}${onReject === 'draft' ? '' : `>${onReject}`}`);
 

@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { NO_POLICY } from '../rules/typePolicy.ts';
+import { routeStep } from '../testing/routeStep.ts';
 import type { AssigneeRule, RouteDefinition } from './route.ts';
 import { changedAssignees, namedSteps, signatoryColumns, withAssignees } from './signatories.ts';
 
@@ -10,14 +11,7 @@ const [OWNER, MARA, OTTO]: AssigneeRule[] = [
 ] as never;
 const route = (...names: string[]): RouteDefinition => ({
   name: names.join(),
-  steps: names.map((name) => ({
-    name,
-    kind: 'review',
-    assignees: [{ by: 'owner' }],
-    rule: { kind: 'all' },
-    workingDays: 3,
-    onReject: 'draft',
-  })),
+  steps: names.map((name) => routeStep(name)),
 });
 const type = {
   ...NO_POLICY,
