@@ -36,7 +36,7 @@ test('an administrator enters a person, who sets the first password by the link 
           .first()
           .textContent();
       },
-      { timeout: 30_000 },
+      { timeout: 60_000 },
     )
     .toContain('sent');
   await admin
@@ -97,7 +97,7 @@ test('the register as pictures: by key, marked, and how a document looks while t
   await page.getByRole('button', { name: 'Thumbnails' }).click();
   await expect(page).toHaveURL(/view=pictures/);
   const grid = page.getByRole('grid', { name: 'Documents' });
-  await expect(grid.getByRole('img', { name: 'First page of THR-DWG-3001' })).toBeVisible({ timeout: 20_000 });
+  await expect(grid.getByRole('img', { name: 'First page of THR-DWG-3001' })).toBeVisible();
   await grid.focus();
   await page.keyboard.press('Space');
   await expect(page.getByLabel('Select THR-DWG-3001')).toBeChecked();

@@ -121,7 +121,7 @@ test('thirty files dropped at once become documents, each with its own number, a
   await author.getByLabel('Equipment of rope section 1.md').press('Control+d');
   await expect(author.getByLabel('Equipment of rope section 29.md')).toHaveValue('Haul rope');
   await author.getByRole('button', { name: 'Register 29' }).click();
-  await expect(author.getByText('29 are done. Nothing left to register.')).toBeVisible({ timeout: 30_000 });
+  await expect(author.getByText('29 are done. Nothing left to register.')).toBeVisible({ timeout: 60_000 });
   await author
     .getByRole('link', { name: /THR-RPT-\d{4}/ })
     .first()

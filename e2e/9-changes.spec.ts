@@ -92,9 +92,9 @@ const decideAll = async (browser: Browser, name: string) => {
   for (const number of FORMS) await page.getByRole('checkbox', { name: new RegExp(number) }).check();
   await page.getByRole('link', { name: 'Decide 2 tasks together' }).click();
   const strip = page.getByRole('navigation', { name: 'Tasks to go through' });
-  await expect(strip.getByText('looked at', { exact: true })).toHaveCount(1, { timeout: 30_000 });
+  await expect(strip.getByText('looked at', { exact: true })).toHaveCount(1, { timeout: 60_000 });
   await page.getByRole('button', { name: 'Next task' }).click();
-  await expect(page.getByText('You have looked at all of them.')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('You have looked at all of them.')).toBeVisible({ timeout: 60_000 });
   return page;
 };
 

@@ -167,7 +167,7 @@ test('several reviews are gone through and decided together', async ({ browser }
   await page.getByRole('button', { name: 'Choose all' }).click();
   await page.getByRole('link', { name: /^Decide \d tasks together$/ }).click();
   const strip = page.getByRole('navigation', { name: 'Tasks to go through' });
-  await expect(strip.getByText('looked at', { exact: true })).toHaveCount(1, { timeout: 15_000 });
+  await expect(strip.getByText('looked at', { exact: true })).toHaveCount(1, { timeout: 60_000 });
   const decide = page.getByRole('button', { name: /^Decide \d tasks$/ });
   await expect(decide).toBeDisabled();
   for (const size of WIDTHS) {
@@ -178,7 +178,7 @@ test('several reviews are gone through and decided together', async ({ browser }
   const tasks = await strip.getByRole('listitem').count();
   for (let i = 1; i < tasks; i++) {
     await page.getByRole('button', { name: 'Next task' }).click();
-    await expect(strip.getByText('looked at', { exact: true })).toHaveCount(i + 1, { timeout: 15_000 });
+    await expect(strip.getByText('looked at', { exact: true })).toHaveCount(i + 1, { timeout: 60_000 });
   }
   await expect(page.getByText('You have looked at all of them.')).toBeVisible();
   await decide.click();

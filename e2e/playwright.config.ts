@@ -6,8 +6,8 @@ export default defineConfig({
   testDir: '.',
   outputDir: '../test-results',
   // Generous, for machines that do something else besides: what passes is not slower for it.
-  timeout: 120_000,
-  expect: { timeout: 20_000 },
+  timeout: 240_000,
+  expect: { timeout: 45_000 },
   // Walks build on one another and on one demo: one after the other, in the order of their names. What has nothing to do with each
   // other runs side by side on applications of its own (tools/test.mjs).
   workers: 1,

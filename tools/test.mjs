@@ -126,6 +126,16 @@ const startApplication = async (cluster, name, from) => {
   };
 };
 
+/** Waits until what the demo left to do in the background is done: walks meet the application as people do, not while it is loaded. */
+const untilCalm = async (cluster, name) => {
+  const sql = "select count(*) from jobs.job where state in ('created', 'active', 'retry') and start_after < now()";
+  for (let tries = 0; tries < 100; tries++) {
+    const asked = spawnSync('psql', [ownerUrl(cluster, name), '-Atqc', sql], { encoding: 'utf8' });
+    if (asked.stdout.trim() === '0') return;
+    await sleep(3_000);
+  }
+};
+
 /** Walks through an application; resolves when the walks are counted. */
 const playwright = async ({ base, name }, suite, files = []) => {
   const report = join(dir, `${name}.json`);
@@ -177,6 +187,7 @@ const walkAll = async (cluster) => {
   try {
     for (const [index, name] of names.entries())
       applications.push(await startApplication(cluster, name, 4600 + index * 20));
+    for (const { name } of applications) await untilCalm(cluster, name);
     await Promise.all(applications.map((application, index) => playwright(application, 'e2e', HALVES[index])));
   } finally {
     for (const application of applications) await application.stop();

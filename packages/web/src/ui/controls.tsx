@@ -256,5 +256,5 @@ export const CommandButton = ({
 );
 
 export const Key = ({ children }: { children: ReactNode }) => (
-  <kbd className="rounded-xs border border-current px-1.5 font-mono text-[10px] opacity-80">{children}</kbd>
+  <kbd className="rounded-xs border border-current px-1.5 font-mono text-[10px]">{children}</kbd>
 );
