@@ -23,6 +23,7 @@ import { people } from './people.ts';
 import { programs } from './programs.ts';
 import { reading } from './reading.ts';
 import { rights } from './rights.ts';
+import { roundRules } from './roundRules.ts';
 import { rounds } from './rounds.ts';
 import { rules } from './rules.ts';
 import { session } from './session.ts';
@@ -66,6 +67,7 @@ export * from './problems.ts';
 export * from './programs.ts';
 export * from './reading.ts';
 export * from './rights.ts';
+export * from './roundRules.ts';
 export * from './rounds.ts';
 export * from './rules.ts';
 export * from './session.ts';
@@ -104,6 +106,7 @@ export const api = {
   rights,
   rounds,
   rules,
+  roundRules,
   signatories,
   bulk,
   filing,

@@ -58,6 +58,7 @@ export * from './rounds/adHoc.ts';
 export * from './rounds/changeRound.ts';
 export * from './rounds/escalate.ts';
 export * from './rounds/forecast.ts';
+export * from './rounds/startRules.ts';
 export * from './routes/condition.ts';
 export * from './routes/conditionRows.ts';
 export * from './routes/editSteps.ts';

@@ -9,6 +9,7 @@ import { currentSender, resumeMails, sendMail, sendSummaries } from './features/
 import { endRoundOut } from './features/numbers/index.ts';
 import { applyDueGroupRules } from './features/people/index.ts';
 import { runDueWork } from './features/release/index.ts';
+import { startByRules } from './features/roundRules/index.ts';
 import { escalateWaiting } from './features/rounds/index.ts';
 import { applyDuePlans } from './features/rules/index.ts';
 import { checkContents, runStages, tellIncidents } from './features/system/index.ts';
@@ -46,6 +47,7 @@ const clockWork = (
   'mail.retry': ['mails that could not be sent', () => resumeMails(app)],
   'contents.tell-incidents': ['altered or missing files', () => tellIncidents(app)],
   'mail.reminders': ['reminders', () => sendReminders(app)],
+  'rounds.start-by-rule': ['rounds that rules start', () => startByRules(app)],
   'rounds.escalate': ['answers that take too long', () => escalateWaiting(app)],
   'mail.summaries': ['summaries', () => sendSummaries(app, SYSTEM_CLOCK)],
   'trail.head': ['head of the trail', () => signHead(app)],

@@ -25,6 +25,7 @@ import { readingRoutes } from './features/reading/routes.ts';
 import { registrationRoutes } from './features/registration/routes.ts';
 import { releaseRoutes } from './features/release/routes.ts';
 import { rightsRoutes } from './features/rights/routes.ts';
+import { roundRulesRoutes } from './features/roundRules/routes.ts';
 import { roundsRoutes } from './features/rounds/routes.ts';
 import { rulesRoutes } from './features/rules/routes.ts';
 import { sessionRoutes } from './features/session/routes.ts';
@@ -64,6 +65,7 @@ const FEATURES: readonly ((app: App, mount: Mount<Viewer>) => void)[] = [
   readingRoutes,
   registrationRoutes,
   releaseRoutes,
+  roundRulesRoutes,
   roundsRoutes,
   rightsRoutes,
   rulesRoutes,

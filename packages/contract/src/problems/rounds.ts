@@ -28,6 +28,13 @@ export const rounds = {
     (p) => (p.name ? `Two further routes are called “${p.name}”.` : 'Give each further route a name.'),
     'Route',
   ),
+  rule_name_taken: at(422, (p) => `There is already a rule named “${p.name}”. Give it another name.`, 'Name'),
+  rule_round_running: at(409, 'A round that the same rule started on this document still runs.'),
+  occasion_field_unknown: at(
+    422,
+    (p) => `The type has no field “${p.field}” that this can happen to. Choose one of its fields.`,
+    'Field',
+  ),
   route_not_offered: at(422, (p) => `The route “${p.route}” is not offered here.`, 'Route'),
   meaning_unknown: at(422, (p) => `“${p.meaning}” is not in the organisation’s list of meanings.`, 'Meaning'),
   round_ended: at(409, 'This round has ended.'),

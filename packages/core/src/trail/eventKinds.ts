@@ -152,6 +152,8 @@ export const EVENT_KINDS = [
   'setup.closed',
   'list.added',
   'list.changed',
+  'round-rule.saved',
+  'round-rule.removed',
   'type.added',
   'type.changed',
   'type.change-planned',

@@ -54,6 +54,8 @@ export type EventPayloads = {
     arrived?: string;
     title: string;
     metadata?: Metadata;
+    /** The fields that have another value than before, by their keys. */
+    changed?: string[];
     version: number;
     note: string;
     files: { role: string; name: string; sha256: string }[];
@@ -87,7 +89,22 @@ export type EventPayloads = {
     lastDay: string | null;
     documents: string[];
     files: { name: string; sha256: string }[];
+    /** The rule that started it. */
+    rule?: string;
   };
+  'round-rule.saved': {
+    name: string;
+    type: string;
+    on: string;
+    field: string | null;
+    days: number | null;
+    condition: string | null;
+    route: string;
+    responsible: string;
+    active: boolean;
+    reason: string;
+  };
+  'round-rule.removed': { name: string; reason: string };
   'round.completed': { round: number; name: string };
   'round.cancelled': { round: number; name: string; reason: string };
   'revision.signed': Signed & { comment: string };

@@ -42,6 +42,7 @@ export const placesFor = (me: Me, counts: Counts | undefined): PlaceGroup[] => {
               { to: '/rules/organisation', text: wording.organisation },
               { to: '/rules/types', text: wording.types },
               { to: '/rules/signatories', text: wording.signatories },
+              { to: '/rules/rounds', text: wording.roundRules },
               { to: '/rules/lists', text: wording.lists },
               { to: '/numbers', text: wording.numbers },
               { to: '/rules/templates', text: wording.templates },

@@ -66,6 +66,10 @@ export const router = createBrowserRouter([
                 path: '/rules/signatories',
                 ...page(() => import('../features/rules/signatories/SignatoriesPage.tsx'), 'SignatoriesPage'),
               },
+              {
+                path: '/rules/rounds',
+                ...page(() => import('../features/roundRules/RoundRulesPage.tsx'), 'RoundRulesPage'),
+              },
               { path: '/rules/lists', ...page(() => import('../features/rules/ListsPage.tsx'), 'ListsPage') },
               { path: '/rules/filing', ...page(() => import('../features/filing/FilingPage.tsx'), 'FilingPage') },
               { path: '/intake', ...page(() => import('../features/intake/IntakePage.tsx'), 'IntakePage') },

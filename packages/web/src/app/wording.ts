@@ -45,4 +45,5 @@ export const wording = {
   todayToday: (today: string) => `today, ${today}`,
   types: 'Types',
   signatories: 'Signatories',
+  roundRules: 'Rounds by rule',
 };

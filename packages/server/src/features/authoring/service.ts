@@ -182,12 +182,21 @@ const checkInIn = async (
       note: input.note,
       files: files.map((file) => ({ role: file.role, name: file.name, sha256: file.sha256 })),
       ...(input.metadata ? { metadata: input.metadata } : {}),
+      ...changedFields({ ...document.metadata, ...revision.metadata }, input.metadata),
       title: input.title ?? revision.title,
       ...(arrived ? { arrived } : {}),
     },
   });
   await roundAfterCheckIn(app, work, { ...opened, checkout: undefined }, version.n);
   return { version: version.n };
+};
+
+/** The fields that a check-in gives another value, by their keys; nothing where it gives none. */
+const changedFields = (before: Metadata, given: Metadata | undefined): { changed?: string[] } => {
+  const changed = Object.keys(given ?? {}).filter(
+    (key) => JSON.stringify(given?.[key] ?? null) !== JSON.stringify(before[key] ?? null),
+  );
+  return changed.length > 0 ? { changed } : {};
 };
 
 const correctedMetadata = async (

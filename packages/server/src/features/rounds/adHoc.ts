@@ -83,9 +83,20 @@ const routeAsked = async (
       route: adHocRoute(name, steps, workingDays),
       people: steps.map((step) => [...new Set(step.people)]),
     };
-  const own = routesToNothing(policyOf(opened.type)).find((route) => route.name === fromRoute);
-  if (!own) throw refused('route_not_offered', { route: fromRoute });
-  const resolved = await resolveFor(work.trx, app, opened, revision, own, work.day);
+  return ownRouteAsks(work.trx, app, opened, revision, { name, route: fromRoute, day: work.day });
+};
+
+/** A route of the type that leads to nothing, under the name of a round, with the people whom it asks of the document. */
+export const ownRouteAsks = async (
+  db: Db | Trx,
+  app: App,
+  opened: Opened,
+  revision: RevisionRow,
+  { name, route, day }: { name: string; route: string; day: string },
+): Promise<Asked> => {
+  const own = routesToNothing(policyOf(opened.type)).find((one) => one.name === route);
+  if (!own) throw refused('route_not_offered', { route });
+  const resolved = await resolveFor(db, app, opened, revision, own, day);
   assertAllowed(resolved.flatMap(({ people }) => (people.ok ? [] : people.refusals)));
   if (!resolved.some(({ applies }) => applies)) throw refused('route_asks_nobody');
   return {
@@ -142,7 +153,13 @@ export const adHocRoutes = async (
   return { routes };
 };
 
-const ensureAskable = async (work: UnitOfWork, opened: Opened, revision: RevisionRow, ids: ReadonlySet<string>) => {
+/** Refuses where somebody who is asked is not there, or may not read the revision. */
+export const ensureAskable = async (
+  work: UnitOfWork,
+  opened: Opened,
+  revision: RevisionRow,
+  ids: ReadonlySet<string>,
+) => {
   const names = await namesOf(work.trx, [...ids]);
   for (const id of ids) {
     await ensureActive(work.trx, id);

@@ -14,6 +14,8 @@ export const startRound = async (
     /** Who is asked in each step; null for a step that does not apply to this document. */
     people: (string[] | null)[];
     lastDay?: string | null;
+    /** In whose name; otherwise whoever gives the command. */
+    by?: string;
   },
 ) => {
   const id = newId();
@@ -25,7 +27,7 @@ export const startRound = async (
     n,
     definition: input.definition,
     message: input.message,
-    by: work.actor.id ?? '',
+    by: input.by ?? work.actor.id ?? '',
     now: work.now,
     lastDay: input.lastDay ?? null,
     version: input.revision.version_count,

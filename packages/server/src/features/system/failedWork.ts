@@ -14,6 +14,7 @@ export type WorkKind =
   | 'group by rule'
   | 'reminder'
   | 'answer that takes too long'
+  | 'round by rule'
   | 'clock';
 
 /** One item of work: its key, and its name for a person. */

@@ -53,7 +53,10 @@ const SENTENCES: { [K in EventKind]: (p: EventPayloads[K], subject: Event['subje
     `checked in version ${p.version} during the review: ${p.people.join(', ')} ${p.people.length === 1 ? 'is' : 'are'} asked again`,
   'round.returned-to-step': (p) => `returned it to ${p.step}`,
   'step.added': (p) => `added the step ${p.step} for ${p.people.join(', ')}`,
-  'round.started': (p) => `started the ad hoc round ${p.name} (round ${p.round})`,
+  'round.started': (p) =>
+    p.rule
+      ? `started the round ${p.name} by its rule (round ${p.round})`
+      : `started the ad hoc round ${p.name} (round ${p.round})`,
   'round.completed': (p) => `completed the ad hoc round ${p.name}: everybody has answered`,
   'round.cancelled': (p) => `cancelled the ad hoc round ${p.name}`,
   'revision.signed': (p) => `signed outside its route: ${p.meaning}`,
@@ -197,6 +200,8 @@ const SENTENCES: { [K in EventKind]: (p: EventPayloads[K], subject: Event['subje
   'setup.closed': (p) => (p.open ? 'opened the first steps again' : 'finished the first steps'),
   'list.added': (_p, s) => `added the list ${s.list?.name ?? ''}`,
   'list.changed': (_p, s) => `changed the list ${s.list?.name ?? ''}`,
+  'round-rule.saved': (p) => `saved the rule ${p.name}, which starts rounds${p.active ? '' : ' (switched off)'}`,
+  'round-rule.removed': (p) => `removed the rule ${p.name}, which started rounds`,
   'type.added': (_p, s) => `added the type ${s.type?.name ?? ''}`,
   'type.changed': (_p, s) => `changed the type ${s.type?.name ?? ''}`,
   'type.change-planned': (p, s) => `planned a change of the type ${s.type?.name ?? ''} for ${day(p.from)}`,

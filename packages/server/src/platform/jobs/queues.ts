@@ -22,6 +22,7 @@ export type ClockKind =
   | 'contents.tell-incidents'
   | 'mail.reminders'
   | 'rounds.escalate'
+  | 'rounds.start-by-rule'
   | 'mail.summaries'
   | 'trail.head'
   | 'trail.end-day'
@@ -94,6 +95,7 @@ export const QUEUES: { readonly [K in JobKind]: Queue<K> } = {
   'contents.tell-incidents': byClock(EACH_MINUTE),
   'mail.reminders': byClock(BEFORE_SIX),
   'rounds.escalate': byClock(BEFORE_SIX),
+  'rounds.start-by-rule': byClock(EACH_MINUTE),
   'mail.summaries': byClock(AT_SIX),
   'trail.head': byClock(EACH_QUARTER),
   'trail.end-day': byClock(AFTER_MIDNIGHT),

@@ -3,23 +3,25 @@ import { Select } from '../../ui/controls.tsx';
 import { pathOf } from '../filing/paths.ts';
 import { wording } from './wording.ts';
 
-/** Chooses a folder that one may author in. */
+/** Chooses a folder: one that one may author in, or any. */
 export const FolderSelect = ({
   folders,
   value,
   onChange,
   empty,
+  any = false,
 }: {
   folders: readonly Folder[];
   value: string;
   onChange: (id: string) => void;
   /** The label of an empty choice, where choosing is optional. */
   empty?: string;
+  any?: boolean;
 }) => (
   <Select label={wording.folder} required={!empty} value={value} onChange={onChange}>
     <option value="">{empty ?? wording.chooseAFolder}</option>
     {folders.map((folder) => (
-      <option key={folder.id} value={folder.id} disabled={!folder.mayAuthor}>
+      <option key={folder.id} value={folder.id} disabled={!any && !folder.mayAuthor}>
         {pathOf(folder, folders)}
       </option>
     ))}
