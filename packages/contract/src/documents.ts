@@ -226,6 +226,8 @@ export const RevisionInfo = z.object({
   metadata: MetadataSchema,
   plannedOn: Day.nullable(),
   blocked: z.boolean(),
+  /** A state of the organisation's own within its state. */
+  ownState: z.string().nullable(),
   effectiveFrom: Instant.nullable(),
   effectiveTo: Instant.nullable(),
   createdAt: Instant,
@@ -281,6 +283,8 @@ export const DocumentPage = z.object({
   children: z.array(Relative),
   /** Own interval of review, and that of the type. */
   reviewMonths: z.object({ own: z.number().nullable(), type: z.number() }),
+  /** States of the organisation's own that I may give what is in work. */
+  ownStates: z.array(z.string()),
   followsNamingRule: z.object({ own: z.boolean().nullable(), holds: z.boolean() }),
   sharing: z.object({
     code: z.string(),

@@ -296,6 +296,14 @@ export const lifeEndpoints = {
     body: z.strictObject({ seen: Seen, reason: Reason, wayOut: text(500).default('') }),
     problems: ['nothing_in_force', 'already_on_hold'],
   }),
+  setState: documentCommand({
+    id: 'setOwnState',
+    feature: 'authoring',
+    path: '/api/documents/:document/own-state',
+    summary: "Set or take back a state of the organisation's own within draft or in review",
+    body: z.strictObject({ seen: Seen, state: text(40, 1).nullable(), note: text(500).default('') }),
+    problems: ['no_own_state', 'own_state_unknown', 'nothing_changed'],
+  }),
   liftHold: documentCommand({
     id: 'liftHold',
     feature: 'release',

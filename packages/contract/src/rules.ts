@@ -6,6 +6,7 @@ import {
   FIELD_KINDS,
   FIELD_LEVELS,
   FORBIDDEN,
+  OWN_STATE_WITHIN,
   NEW_TYPE as PLAIN_TYPE,
 } from '@kanonos/core';
 import { z } from 'zod';
@@ -311,6 +312,13 @@ const isZone = (name: string): boolean => {
 
 const GroupRule = z.strictObject({ groupId: Id, unitIds: z.array(Id).max(20) });
 
+/** A state of the organisation's own; without units, whoever may author sets it. */
+const OwnStateBody = z.strictObject({
+  name: text(40, 1),
+  within: z.enum(OWN_STATE_WITHIN),
+  unitIds: z.array(Id).max(50),
+});
+
 const TypeParam = z.strictObject({ id: Id });
 const KeyParam = z.strictObject({ key: z.string().max(40) });
 const Reason = text(500, 1);
@@ -545,6 +553,8 @@ export const rules = {
       stateWords: z.record(z.string(), z.string()),
       groupRules: z.array(GroupRule),
       signatureMeanings: z.array(z.string()),
+      /** States of its own within draft and in review, and who may set them. */
+      ownStates: z.array(OwnStateBody),
       rowVersion: RowVersion,
       editions: z.array(Edition),
     }),
@@ -580,6 +590,7 @@ export const rules = {
       groupRules: z.array(GroupRule).max(100).optional(),
       /** What a signature outside a round may mean. */
       signatureMeanings: z.array(text(120, 1)).max(50).optional(),
+      ownStates: z.array(OwnStateBody).max(50).optional(),
       rowVersion: RowVersion,
       reason: Reason,
     }),
@@ -595,6 +606,7 @@ export const rules = {
       'content_missing',
       'logo_wrong',
       'group_rule_wrong',
+      'own_state_twice',
     ],
   }),
   logo: endpoint({

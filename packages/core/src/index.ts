@@ -36,6 +36,7 @@ export * from './import/manifest.ts';
 export * from './import/suggest.ts';
 export * from './intake/propose.ts';
 export * from './lifecycle/decideCommand.ts';
+export * from './lifecycle/ownStates.ts';
 export * from './lifecycle/states.ts';
 export * from './lifecycle/stateTag.ts';
 export * from './metadata/metadata.ts';

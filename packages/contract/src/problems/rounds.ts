@@ -28,6 +28,13 @@ export const rounds = {
     (p) => (p.name ? `Two further routes are called “${p.name}”.` : 'Give each further route a name.'),
     'Route',
   ),
+  no_own_state: at(409, (p) => `There is no state of the organisation that you may set while it is ${p.state}.`),
+  own_state_unknown: at(
+    422,
+    (p) => `“${p.name}” is not a state that you may set here. Choose one of the list.`,
+    'State',
+  ),
+  own_state_twice: at(422, (p) => `“${p.name}” is there twice within the same state. Remove one.`, 'Name'),
   rule_name_taken: at(422, (p) => `There is already a rule named “${p.name}”. Give it another name.`, 'Name'),
   rule_round_running: at(409, 'A round that the same rule started on this document still runs.'),
   occasion_field_unknown: at(

@@ -28,6 +28,7 @@ export const COMMANDS = [
   'rename file',
   'replace content',
   'check source',
+  'set state',
 ] as const;
 export type Command = (typeof COMMANDS)[number];
 
@@ -40,6 +41,8 @@ export type Situation = {
     hasOriginal: boolean;
     missingFields: readonly string[];
     hasOpenRound: boolean;
+    /** Own states that the person may set, or an own state that can be taken away. */
+    offersOwnState?: boolean;
     plannedOn?: string;
   };
   inForce?: { label: string; withdrawOn?: string; isOnHold?: boolean };
@@ -85,6 +88,7 @@ const RIGHT_FOR: Readonly<Record<Command, Right>> = {
   'rename file': 'author',
   'replace content': 'author',
   'check source': 'author',
+  'set state': 'read work',
 };
 
 /** In a closed folder one reads, withdraws and warns, and gives up what was begun. */
@@ -183,6 +187,8 @@ export const decideCommand = (command: Command, situation: Situation): Refusal[]
       return [...inState('draft'), ...outToOther];
     case 'check source':
       return situation.isWatched ? [] : [refusal('not_watched')];
+    case 'set state':
+      return work?.offersOwnState ? [] : [refusal('no_own_state', { state: state ?? 'none in work' })];
     case 'abandon':
       return [...inState('draft'), ...outToOther];
     case 'remove':

@@ -49,6 +49,7 @@ export const EVENT_KINDS = [
   'bulk-change.undone',
   ...ROUND_EVENT_KINDS,
   'assignment.reminded',
+  'revision.own-state-set',
   'revision.recalled',
   'revision.released',
   'revision.scheduled',

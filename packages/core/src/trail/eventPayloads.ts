@@ -123,6 +123,7 @@ export type EventPayloads = {
     refused: string | null;
   };
   'assignment.reminded': { people: number };
+  'revision.own-state-set': { before: string | null; after: string | null; note: string };
   'revision.recalled': { round: number; reason: string };
   'revision.released': Partial<Signed> & { now: boolean };
   'revision.scheduled': Partial<Signed> & { on: string };

@@ -7,6 +7,7 @@ import {
   type EventKind,
   type EventSubject,
   type Json,
+  type OwnState,
   type WithPayload,
   type WorkingCalendar,
 } from '@kanonos/core';
@@ -42,6 +43,8 @@ export type Organisation = {
   stateWords: Readonly<Record<string, string>>;
   /** What a signature outside a round may mean. */
   signatureMeanings: readonly string[];
+  /** States of its own within draft and in review. */
+  ownStates: readonly OwnState[];
 };
 
 type OrganisationRow = {
@@ -59,6 +62,7 @@ type OrganisationRow = {
   logo: string | null;
   state_words: Record<string, string>;
   signature_meanings: string[];
+  own_states: OwnState[];
   confidentiality: ConfidentialityRules;
 };
 
@@ -128,6 +132,7 @@ const loadOrganisation = async (db: Db, uploadLimit: number): Promise<Organisati
     logo: row.logo,
     stateWords: row.state_words,
     signatureMeanings: row.signature_meanings,
+    ownStates: row.own_states,
     confidentiality: { ...DEFAULT_CONFIDENTIALITY, ...row.confidentiality },
   };
 };

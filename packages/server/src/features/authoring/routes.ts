@@ -4,6 +4,7 @@ import { done, type Mount } from '../../platform/http/mount.ts';
 import type { Viewer } from '../access/index.ts';
 import * as identity from './identity.ts';
 import { correctMetadata } from './metadata.ts';
+import { setState } from './ownState.ts';
 import { removeVersion } from './removingVersions.ts';
 import * as service from './service.ts';
 
@@ -24,6 +25,7 @@ export const authoringRoutes = (app: App, mount: Mount<Viewer>): void => {
     removeVersion(app, viewer, params.document, params.version, body.reason),
   );
   mount(d.correctMetadata, ({ viewer, params, body }) => correctMetadata(app, viewer, params.document, body));
+  mount(d.setState, ({ viewer, params, body }) => done(setState(app, viewer, params.document, body)));
   mount(d.renumber, ({ viewer, params, body }) => identity.renumber(app, viewer, params.document, body));
   mount(d.rename, ({ viewer, params, body }) => identity.renameFile(app, viewer, params.document, body));
   mount(d.replace, ({ viewer, params, body }) => identity.replaceContent(app, viewer, params.document, body));

@@ -58,7 +58,7 @@ const toAffected = async (
   if (!opened) return undefined;
   const { document, inForce } = opened;
   const route = await lifecycle().routeSituation(app, app.db, opened, viewer, day);
-  const situation = await situationOf(app.db, opened, viewer, route);
+  const situation = await situationOf(app.db, opened, viewer, route, (await app.organisation()).ownStates);
   const may = (command: Command) => decideCommand(command, situation).length === 0;
   const readsWork = opened.rights.has('read work');
   // Who may not see work learns where it stands, and not what it says.

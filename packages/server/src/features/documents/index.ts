@@ -14,6 +14,7 @@ export {
   ensureDocumentRight,
   followsNamingRule,
   type Opened,
+  offeredOwnStates,
   openDocument,
   type RouteSituation,
   situationOf,

@@ -64,7 +64,9 @@ export const assertCommand = async (
   command: Command,
 ): Promise<void> => {
   const route = await lifecycle().routeSituation(app, work.trx, opened, viewer, work.day);
-  assertAllowed(decideCommand(command, await situationOf(work.trx, opened, viewer, route)));
+  assertAllowed(
+    decideCommand(command, await situationOf(work.trx, opened, viewer, route, work.organisation.ownStates)),
+  );
 };
 
 /** The revision in work of a document that a command needs one of. */

@@ -1,9 +1,12 @@
 import {
+  hasRight,
   isFolderShut,
   isInWork,
   isReleased,
   type Metadata,
   missingFields,
+  type OwnState,
+  ownStatesFor,
   type Right,
   type Situation,
 } from '@kanonos/core';
@@ -90,12 +93,21 @@ export type RouteSituation = {
   hasOpenRound: boolean;
 };
 
+/** The states of the organisation's own that a viewer may give what is in work. */
+export const offeredOwnStates = (
+  { work, rights }: Pick<Opened, 'work' | 'rights'>,
+  viewer: Viewer,
+  ownStates: readonly OwnState[],
+): string[] =>
+  ownStatesFor(ownStates, { state: work?.state, mayAuthor: hasRight(rights, 'author'), unitIds: viewer.unitIds });
+
 /** All that the rules of the life of a revision need to know, from rows that were read under the lock. */
 export const situationOf = async (
   db: Db | Trx,
   opened: Opened,
   viewer: Viewer,
   route: RouteSituation,
+  ownStates: readonly OwnState[],
 ): Promise<Situation> => {
   const { document, type, work, inForce, checkout, revisions } = opened;
   const latest = work?.latest_version_id ? await listFiles(db, [work.latest_version_id]) : [];
@@ -115,6 +127,7 @@ export const situationOf = async (
             hasOriginal: latest.some((file) => file.role === 'original'),
             missingFields: missingFields(type.fields, allMetadata(document, work)),
             hasOpenRound: route.hasOpenRound,
+            offersOwnState: offeredOwnStates(opened, viewer, ownStates).length > 0,
             ...(work.planned_on ? { plannedOn: work.planned_on } : {}),
           },
         }

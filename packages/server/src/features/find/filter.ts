@@ -312,7 +312,7 @@ const fieldCondition = (term: Extract<SearchTerm, { kind: 'field' }>, name: stri
         ? `exists (select 1 from rounds u join steps s on s.round_id = u.id where u.revision_id = ${branch.revision} and u.state = 'running' and u.leads_to = 'release' and s.state = 'open' and s.due_on < :today::date)`
         : term.value.toLowerCase() === 'on hold'
           ? `${branch.state} = 'in force' and d.hold is not null`
-          : `${branch.state} ilike :${name}`;
+          : `(${branch.state} ilike :${name} or ${branch.revision} in (select id from revisions where own_state ilike :${name}))`;
     case 'keyword':
       return `exists (select 1 from unnest(d.keywords) k where k ilike :${name})`;
     case 'item':

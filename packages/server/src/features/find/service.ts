@@ -155,7 +155,8 @@ const whereItStands = (
   own: Readonly<Record<string, string>>,
 ): { where: string; overdue: boolean } => {
   const overdue = row.round?.due ? row.round.due < today : false;
-  const words = own[row.state] ?? STATE_WORDS[row.state] ?? row.state;
+  const state = own[row.state] ?? STATE_WORDS[row.state] ?? row.state;
+  const words = row.own_state ? `${state}: ${row.own_state}` : state;
   if (row.held_up) return { where: `${words}, held up`, overdue: true };
   if (row.round)
     return {

@@ -14,6 +14,7 @@ export type ListRow = {
   owner: string;
   department_id: string | null;
   planned_on: string | null;
+  own_state: string | null;
   blocked_since: Date | null;
   effective_from: Date | null;
   review_on: string | null;
@@ -41,7 +42,7 @@ export const listPage = (
   rows<ListRow>(
     db,
     `${page}
-     select x.document_id, x.revision_id, x.number, x.title, x.label, x.state, x.sort_value, d.hold is not null as on_hold, d.type_id, d.folder_id, o.name as owner, d.department_id, r.planned_on, r.blocked_since, d.review_on, d.changed_at,
+     select x.document_id, x.revision_id, x.number, x.title, x.label, x.state, x.sort_value, d.hold is not null as on_hold, d.type_id, d.folder_id, o.name as owner, d.department_id, r.planned_on, r.blocked_since, r.own_state, d.review_on, d.changed_at,
        e.from_at as effective_from, k.person as out_person, k.at as out_since, r.version_count, round.round, coalesce(round.held_up, false) as held_up, d.metadata || r.metadata as metadata
      from x join documents d on d.id = x.document_id join revisions r on r.id = x.revision_id join people o on o.id = d.owner_id
      left join lateral (select from_at from periods p where p.document_id = d.id and p.revision_id = r.id order by from_at desc limit 1) e on true

@@ -24,6 +24,7 @@ import { findText } from '../content/index.ts';
 import {
   allMetadata,
   type Opened,
+  offeredOwnStates,
   openDocument,
   relativesOf,
   rightToRead,
@@ -63,6 +64,7 @@ const toRevision = (row: RevisionRow, isOnHold: boolean): RevisionInfo => ({
   metadata: row.metadata,
   plannedOn: row.planned_on,
   blocked: row.blocked_since !== null,
+  ownState: row.own_state,
   effectiveFrom: row.effective_from?.toISOString() ?? null,
   effectiveTo: row.effective_to?.toISOString() ?? null,
   createdAt: row.created_at.toISOString(),
@@ -175,7 +177,7 @@ export const documentPage = async (
   // Work invisible to a viewer without *read work* does not exist for that viewer, also in labels and coming days.
   const seen: Opened = rights.has('read work') ? opened : { ...opened, work: undefined, checkout: undefined };
   const route = await routeSituationOf(app, app.db, seen, viewer, day);
-  const situation = await situationOf(app.db, seen, viewer, route);
+  const situation = await situationOf(app.db, seen, viewer, route, organisation.ownStates);
   const versions = await listVersions(app.db, revision.id);
   // Versions of work concern the authors: after release everyone sees the released one, the last.
   const shownVersions = rights.has('read work') ? versions : versions.slice(0, 1);
@@ -192,6 +194,7 @@ export const documentPage = async (
   return {
     ...(await aboutOf(app, viewer, opened, day)),
     titles: titlesOf(revision.metadata),
+    ownStates: offeredOwnStates(seen, viewer, organisation.ownStates),
     followsNamingRule: { own: document.follows_naming_rule, holds: situation.followsNamingRule },
     // Titles in other languages are stored among the revision fields; the page shows them separately.
     metadata: withTitles(allMetadata(document, revision), {}),

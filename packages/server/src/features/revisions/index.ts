@@ -29,6 +29,7 @@ export {
   listVersions,
   type RevisionRow,
   setBlocked,
+  setOwnState,
   setPlannedDay,
   type VersionRow,
 } from './store.ts';

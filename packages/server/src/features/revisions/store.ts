@@ -15,6 +15,7 @@ export type RevisionRow = {
   state: RevisionState;
   planned_on: string | null;
   blocked_since: Date | null;
+  own_state: string | null;
   latest_version_id: string | null;
   version_count: number;
   created_at: Date;
@@ -235,9 +236,13 @@ export const moveState = (
 ) =>
   changed(
     trx,
-    'update revisions set state = :to, planned_on = :plannedOn, blocked_since = null, row_version = row_version + 1 where id = :id and state = :from',
+    'update revisions set state = :to, planned_on = :plannedOn, blocked_since = null, own_state = null, row_version = row_version + 1 where id = :id and state = :from',
     { ...r, plannedOn: r.plannedOn ?? null },
   );
+
+/** Gives what is in work a state of the organisation's own, or none. */
+export const setOwnState = (trx: Trx, id: string, state: string | null) =>
+  changed(trx, 'update revisions set own_state = :state, row_version = row_version + 1 where id = :id', { id, state });
 
 export const setPlannedDay = (trx: Trx, id: string, day: string) =>
   changed(

@@ -1,5 +1,12 @@
 import type { AnswerOf, api, BodyInOf } from '@kanonos/contract';
-import { DEFAULT_CONFIDENTIALITY, describedGroupRules, refusal, ruleDifferences } from '@kanonos/core';
+import {
+  DEFAULT_CONFIDENTIALITY,
+  describedGroupRules,
+  type OwnState,
+  refusal,
+  repeatedOwnStates,
+  ruleDifferences,
+} from '@kanonos/core';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
@@ -38,6 +45,7 @@ type Settings = {
   stateWords: Record<string, string>;
   groupRules: { key: string; unitIds: readonly string[] }[];
   signatureMeanings: readonly string[];
+  ownStates: readonly OwnState[];
 };
 
 const settingsOf = async (db: Db | Trx, row: SettingsRow): Promise<Settings> => ({
@@ -55,6 +63,7 @@ const settingsOf = async (db: Db | Trx, row: SettingsRow): Promise<Settings> => 
   stateWords: row.state_words,
   groupRules: row.group_rules.map(({ groupId, unitIds }) => ({ key: groupId, unitIds })),
   signatureMeanings: row.signature_meanings,
+  ownStates: row.own_states,
 });
 
 /** Holidays are compared by their day, groups by rule with names. */
@@ -63,6 +72,10 @@ const comparable = (settings: Settings, nameOf: (id: string) => string) => ({
   groupRules: describedGroupRules(settings.groupRules ?? [], nameOf),
   logo: settings.logo && `picture ${settings.logo.slice(0, 8)}`,
   holidays: settings.holidays.map(({ day, name }) => ({ code: day, name })),
+  ownStates: (settings.ownStates ?? []).map(({ name, within, unitIds }) => ({
+    key: `${name} (${within})`,
+    units: unitIds.map(nameOf),
+  })),
 });
 
 export const organisationSettings = async (app: App): Promise<AnswerOf<typeof api.rules.organisation>> => {
@@ -88,6 +101,7 @@ export const organisationSettings = async (app: App): Promise<AnswerOf<typeof ap
     stateWords: row.state_words,
     groupRules: row.group_rules.map(({ groupId, unitIds }) => ({ groupId, unitIds: [...unitIds] })),
     signatureMeanings: row.signature_meanings,
+    ownStates: row.own_states.map((one) => ({ ...one, unitIds: [...one.unitIds] })),
     rowVersion: row.row_version,
     editions: toEditions(kept, (earlier, later) =>
       ruleDifferences(comparable(earlier as Settings, nameOf), comparable(later as Settings, nameOf)),
@@ -160,9 +174,11 @@ export const changeOrganisation = (
       ),
       groupRules: (input.groupRules ?? row.group_rules).map(({ groupId, unitIds }) => ({ key: groupId, unitIds })),
       signatureMeanings: [...new Set(input.signatureMeanings ?? before.signatureMeanings)],
+      ownStates: input.ownStates ?? before.ownStates,
     };
+    assertAllowed(repeatedOwnStates(after.ownStates).map((name) => refusal('own_state_twice', { name })));
     await ensureGroupRules(work.trx, after.groupRules);
-    const nameOf = await namesInRules(trx, before.groupRules, after.groupRules);
+    const nameOf = await namesInRules(trx, before.groupRules, after.groupRules, before.ownStates, after.ownStates);
     const differences = ruleDifferences(comparable(before, nameOf), comparable(after, nameOf));
     if (differences.length === 0) throw refused('nothing_changed');
     const [changed] = await updateOrganisation(trx, {
@@ -179,6 +195,7 @@ export const changeOrganisation = (
       stateWords: JSON.stringify(after.stateWords),
       groupRules: JSON.stringify(after.groupRules.map(({ key, unitIds }) => ({ groupId: key, unitIds }))),
       signatureMeanings: JSON.stringify(after.signatureMeanings),
+      ownStates: JSON.stringify(after.ownStates),
       rowVersion: input.rowVersion,
     });
     if (!changed) throw refused('changed_meanwhile');

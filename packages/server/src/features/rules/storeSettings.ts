@@ -1,4 +1,4 @@
-import type { ConfidentialityRules } from '@kanonos/core';
+import type { ConfidentialityRules, OwnState } from '@kanonos/core';
 import { type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
 import type { GroupRule } from './storeGroups.ts';
 
@@ -19,12 +19,13 @@ export type SettingsRow = {
   state_words: Record<string, string>;
   group_rules: GroupRule[];
   signature_meanings: string[];
+  own_states: OwnState[];
 };
 
 export const findOrganisation = (db: Db | Trx) =>
   firstRow<SettingsRow>(
     db,
-    `select h.name, h.code, h.zone, h.week, h.signing_idle_minutes, h.row_version, h.confidentiality, h.follows_naming_rule, h.colour, h.logo, h.state_words, h.group_rules, h.signature_meanings, p.id as approver_id, p.name as approver_name, p.sign_in_name as approver_sign_in
+    `select h.name, h.code, h.zone, h.week, h.signing_idle_minutes, h.row_version, h.confidentiality, h.follows_naming_rule, h.colour, h.logo, h.state_words, h.group_rules, h.signature_meanings, h.own_states, p.id as approver_id, p.name as approver_name, p.sign_in_name as approver_sign_in
      from organisation h left join people p on p.id = h.fallback_approver`,
   );
 
@@ -65,13 +66,14 @@ export const updateOrganisation = (
     stateWords: string;
     groupRules: string;
     signatureMeanings: string;
+    ownStates: string;
     rowVersion: number;
   },
 ) =>
   rows(
     db,
     `update organisation set name = :name, code = :code, zone = :zone, week = :week::int[], signing_idle_minutes = :minutes, fallback_approver = :approver, confidentiality = :confidentiality::jsonb, follows_naming_rule = :followsNamingRule,
-         colour = :colour, logo = :logo, state_words = :stateWords::jsonb, group_rules = :groupRules::jsonb, signature_meanings = :signatureMeanings::jsonb, row_version = row_version + 1
+         colour = :colour, logo = :logo, state_words = :stateWords::jsonb, group_rules = :groupRules::jsonb, signature_meanings = :signatureMeanings::jsonb, own_states = :ownStates::jsonb, row_version = row_version + 1
        where row_version = :rowVersion returning id`,
     given,
   );

@@ -74,6 +74,8 @@ const SENTENCES: { [K in EventKind]: (p: EventPayloads[K], subject: Event['subje
         ? `could not ask ${p.to} after ${p.days} working days in ${p.step}: ${p.refused}`
         : `${ESCALATED[p.action]} ${p.to}: ${p.person} has not answered for ${p.days} working days in ${p.step}`,
   'assignment.reminded': (p) => `sent ${p.people} a reminder to decide`,
+  'revision.own-state-set': (p) =>
+    p.after ? `set the state to “${p.after}”` : `took back the state “${p.before ?? ''}”`,
   'revision.recalled': () => 'recalled it to draft',
   'revision.released': () => 'released it',
   'revision.scheduled': (p) => `scheduled it for ${day(p.on)}`,

@@ -79,7 +79,7 @@ export const TitleBlock = ({ page }: { page: DocumentPage }) => {
         <NotchBar
           isWarning={revision.mark === 'on hold'}
           state={revision.state}
-          words={`${revision.mark === 'on hold' ? wording.onHoldDoNotUse : stateWords(revision.state)}${open && round ? wording.openNOfSteps(open.stage, Math.max(...round.steps.map(({ stage }) => stage))) : revision.state === 'draft' ? wording.versionVersions(revision.versions) : ''}`}
+          words={`${revision.mark === 'on hold' ? wording.onHoldDoNotUse : revision.ownState ? wording.withOwnState(stateWords(revision.state), revision.ownState) : stateWords(revision.state)}${open && round ? wording.openNOfSteps(open.stage, Math.max(...round.steps.map(({ stage }) => stage))) : revision.state === 'draft' ? wording.versionVersions(revision.versions) : ''}`}
         />
       </div>
     </div>

@@ -6,6 +6,7 @@ import { Select, TextArea, TextField } from '../../ui/controls.tsx';
 import { count, showDay, todayIn } from '../../ui/format.ts';
 import { PeoplePicker } from '../../ui/PersonPicker.tsx';
 import { Failed, Loading } from '../../ui/states.tsx';
+import { stateWords } from '../../ui/stateWords.ts';
 import { Tick } from '../../ui/Tick.tsx';
 import { useDraft } from '../../ui/useDraft.ts';
 import { AddUnit } from './AddUnit.tsx';
@@ -15,6 +16,7 @@ import { EditUnit } from './EditUnit.tsx';
 import { GroupRules } from './GroupRules.tsx';
 import { NameAndCode } from './NameAndCode.tsx';
 import { OrganisationDialog } from './OrganisationDialog.tsx';
+import { OwnStates } from './OwnStates.tsx';
 import type { Organisation } from './organisationBody.ts';
 import { ReadRulesDialog } from './ReadRulesDialog.tsx';
 import { Stamps } from './Stamps.tsx';
@@ -37,6 +39,7 @@ export const OrganisationPage = () => {
   const [editing, setEditing] = useState(false);
   const [looks, setLooks] = useState(false);
   const [filling, setFilling] = useState(false);
+  const [stating, setStating] = useState(false);
   const [reading, setReading] = useState(false);
   if (isPending) return <Loading what={wording.theOrganisation} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
@@ -98,6 +101,17 @@ export const OrganisationPage = () => {
                 </span>,
               ],
               [wording.signatureMeanings, data.signatureMeanings.join(', ')],
+              [
+                wording.ownStates,
+                <span key="s" className="flex flex-wrap items-center gap-x-2">
+                  {data.ownStates
+                    .map(({ name, within }) => wording.ownStateLine(name, stateWords(within).toLowerCase()))
+                    .join(', ') || wording.noOwnStates}
+                  <button type="button" className="btn !h-6 font-normal" onClick={() => setStating(true)}>
+                    {wording.editOwnStates}
+                  </button>
+                </span>,
+              ],
               [wording.labelsOfStates, Object.values(data.stateWords).join(', ') || wording.theDefaultOnes],
             ].map(([name, value], index) => (
               <div
@@ -169,6 +183,7 @@ export const OrganisationPage = () => {
       {reading && <ReadRulesDialog close={() => setReading(false)} />}
       {looks && <Branding organisation={data} close={() => setLooks(false)} />}
       {filling && <GroupRules organisation={data} units={units.data?.units ?? []} close={() => setFilling(false)} />}
+      {stating && <OwnStates organisation={data} units={units.data?.units ?? []} close={() => setStating(false)} />}
       {editing && <ChangeOrganisation organisation={data} close={() => setEditing(false)} />}
     </div>
   );

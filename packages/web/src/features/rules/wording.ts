@@ -139,6 +139,18 @@ export const wording = {
   editions: 'Editions',
   editorial: 'Editorial',
   effectOn: (ruleCode: string, rule: string) => `Effect on ${ruleCode} ${rule}`,
+  ownStates: 'Own states',
+  ownStatesAbout:
+    'They say more about a draft or a review, such as “waiting for test”, and end when the document moves on. What may be done stays the same.',
+  ownStatesSaved: 'Own states saved.',
+  editOwnStates: 'Edit own states',
+  ownStateName: 'Name',
+  ownStateWithin: 'Within',
+  ownStateWithins: { draft: 'Draft', 'in review': 'In review' },
+  ownStateUnits: 'Set by (nobody chosen: whoever may author)',
+  addOwnState: 'Add own state',
+  ownStateLine: (name: string, within: string) => `${name} (${within})`,
+  noOwnStates: 'none',
   signatureMeanings: 'Meanings of signatures outside rounds',
   signatureMeaningsHint: 'One per line. Whoever signs outside a round, or is asked to in an ad hoc round, chooses one.',
   endsAfterMinutesWithoutActivity: (signingIdleMinutes: number) =>

@@ -68,6 +68,7 @@ const PLACES: Record<string, string> = {
   week: 'Working days',
   zone: 'Time zone',
   holidays: 'Holidays',
+  ownStates: 'Own states',
   signatureMeanings: 'Meanings of signatures outside rounds',
   signingIdleMinutes: 'Minutes until a signing period ends',
   fallbackApprover: 'Fallback approver',

@@ -5,7 +5,7 @@ import { useNavigate } from 'react-router';
 import { ask } from '../../../app/client.ts';
 import { useCommand } from '../../../app/useCommand.ts';
 import { documentAddress } from '../../../ui/addresses.ts';
-import { TextArea } from '../../../ui/controls.tsx';
+import { Select, TextArea, TextField } from '../../../ui/controls.tsx';
 import { DateField } from '../../../ui/DateField.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
 import { ReasonField } from '../../../ui/ReasonField.tsx';
@@ -99,10 +99,42 @@ const REASONED: Record<string, Reasoned> = {
 /** Commands that cannot be undone or that others are told of: a plain sentence and a reason. */
 export const ReasonDialogs = ({ page, command, close }: Props & { command: string | null }) => {
   if (command === 'withdraw') return <Withdraw page={page} close={close} />;
+  if (command === 'set state') return <SetState page={page} close={close} />;
   if (command === 'put on hold') return <PutOnHold page={page} close={close} />;
   if (command === 'reinstate') return <Reinstate page={page} close={close} />;
   const reasoned = command !== null && Object.hasOwn(REASONED, command) ? REASONED[command] : undefined;
   return reasoned ? <WithReason key={command} page={page} close={close} {...reasoned} /> : null;
+};
+
+/** Gives the draft or the review a state of the organisation's own, or takes it back. */
+const SetState = ({ page, close }: Props) => {
+  const [state, setState] = useState(page.revision.ownState ?? page.ownStates[0] ?? '');
+  const [note, setNote] = useState('');
+  const command = useCommand(api.documents.setState, wording.stateSet, close);
+  return (
+    <FormDialog
+      title={wording.setStateOf(page.number)}
+      about={<p className="text-[12.5px] text-ink-2">{wording.setStateAbout}</p>}
+      command={command}
+      button={wording.setState}
+      ready={state !== (page.revision.ownState ?? '')}
+      onSubmit={() =>
+        command.mutate({
+          params: { document: page.id },
+          body: { seen: page.stateTag, state: state || null, note },
+        })
+      }
+      onClose={close}
+    >
+      <Select
+        label={wording.ownStateLabel}
+        value={state}
+        onChange={setState}
+        options={[...page.ownStates.map((value) => ({ value, text: value })), { value: '', text: wording.noOwnState }]}
+      />
+      <TextField label={wording.ownStateNote} optional maxLength={500} value={note} onChange={setNote} />
+    </FormDialog>
+  );
 };
 
 const WithReason = ({ page, close, endpoint, title, text, button, done, danger }: Props & Reasoned) => {

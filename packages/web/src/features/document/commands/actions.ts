@@ -23,6 +23,7 @@ const WORK: readonly Offer[] = [
   { command: 'check out', name: wording.checkOut2 },
   { command: 'submit', name: wording.submitForReview2 },
   { command: 'recall', name: wording.recall },
+  { command: 'set state', name: wording.setState },
   { command: 'discard check-out', name: wording.discardCheckOut },
   { command: 'take over check-out', name: wording.takeOverCheckOut },
   { command: 'replace content', name: wording.useContentOfAnotherDocument },
@@ -49,6 +50,7 @@ const DOCUMENT: readonly Offer[] = [
 /** Reasons for which an action is left out altogether: it is for another kind of document, or its opposite is offered. */
 const OF_NO_CONCERN = new Set([
   'not_checked_out',
+  'no_own_state',
   'number_is_known',
   'name_by_rule',
   'not_watched',

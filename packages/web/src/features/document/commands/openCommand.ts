@@ -7,6 +7,7 @@ const NOT_ON_WORK = new Set([
   'withdraw',
   'cancel withdrawal',
   'put on hold',
+  'set state',
   'lift hold',
   'reinstate',
   'revise',
