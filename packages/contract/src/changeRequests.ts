@@ -13,6 +13,8 @@ export const ChangeRequest = z.object({
   what: z.string(),
   proposal: z.string(),
   fileName: z.string().nullable(),
+  /** The record of the form that it was sent with. */
+  record: Id.nullable(),
   by: PersonRef,
   at: Instant,
   state: z.enum(REQUEST_STATES),

@@ -13,6 +13,7 @@ import { evidence } from './evidence.ts';
 import { favourites } from './favourites.ts';
 import { filing } from './filing.ts';
 import { find } from './find.ts';
+import { forms } from './forms.ts';
 import { imports } from './imports.ts';
 import { intake } from './intake.ts';
 import { lifeEndpoints } from './lifeEndpoints.ts';
@@ -55,6 +56,7 @@ export * from './evidence.ts';
 export * from './favourites.ts';
 export * from './filing.ts';
 export * from './find.ts';
+export * from './forms.ts';
 export * from './imports.ts';
 export * from './intake.ts';
 export * from './lifeEndpoints.ts';
@@ -111,6 +113,7 @@ export const api = {
   bulk,
   filing,
   blueprints,
+  forms,
   imports,
   intake,
   templates,

@@ -2,6 +2,7 @@ import type { RefusalCode, RefusalParameters } from '@kanonos/core';
 import { authoring } from './problems/authoring.ts';
 import { configuration } from './problems/configuration.ts';
 import { filing } from './problems/filing.ts';
+import { forms } from './problems/forms.ts';
 import { imports } from './problems/imports.ts';
 import { people } from './problems/people.ts';
 import type { Problem } from './problems/problem.ts';
@@ -16,6 +17,7 @@ export const PROBLEMS: { [C in RefusalCode]: Problem<RefusalParameters<C>> } = {
   ...people,
   ...registering,
   ...configuration,
+  ...forms,
   ...imports,
   ...filing,
   ...authoring,

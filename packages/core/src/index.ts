@@ -29,6 +29,8 @@ export * from './drawings/texts.ts';
 export * from './drawings/words.ts';
 export * from './effectivity/inForceOn.ts';
 export * from './filing/filing.ts';
+export * from './forms/form.ts';
+export * from './forms/judgeForm.ts';
 export * from './import/classification.ts';
 export * from './import/findFile.ts';
 export * from './import/judge.ts';

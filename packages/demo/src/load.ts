@@ -44,6 +44,7 @@ import { olderRegister } from './olderRegister.ts';
 import { planOrders } from './orders.ts';
 import { tarnholt } from './organisation.ts';
 import { PEOPLE } from './people.ts';
+import { planRecordForms } from './recordForms.ts';
 import { layIncomingFiles, registerWider, seedTemplates } from './wider.ts';
 
 const HISTORY_DAYS = 1400;
@@ -101,6 +102,7 @@ export const loadDemo = async (app: App, clock: Clock, today: Date): Promise<{ d
   planChangeNotes(context);
   planAdHocRounds(context);
   planOrders(context);
+  planRecordForms(context);
   let n = 0;
   while (steps.length) {
     steps.sort((a, b) => a.at - b.at);

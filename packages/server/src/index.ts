@@ -3,6 +3,7 @@
 export { createKanonos } from './createKanonos.ts';
 export { type Viewer, viewerOf } from './features/access/index.ts';
 export { correctMetadata } from './features/authoring/index.ts';
+export * as ownStates from './features/authoring/ownState.ts';
 export * as authoring from './features/authoring/service.ts';
 export * as blueprints from './features/blueprints/service.ts';
 export * as changes from './features/changes/index.ts';
@@ -10,6 +11,7 @@ export { saveStamp } from './features/comments/index.ts';
 export * as comments from './features/comments/service.ts';
 export { takeUpload, takeWritten } from './features/content/index.ts';
 export * as find from './features/find/service.ts';
+export * as forms from './features/forms/index.ts';
 export { confirmTakenOver, runImport, unverifiedDocuments } from './features/imports/index.ts';
 export * as imports from './features/imports/service.ts';
 export { takeIncomingFiles } from './features/intake/index.ts';
@@ -23,6 +25,7 @@ export * as reading from './features/reading/service.ts';
 export { registerDocument } from './features/registration/index.ts';
 export * as release from './features/release/index.ts';
 export { runDueWork } from './features/release/index.ts';
+export * as roundRules from './features/roundRules/service.ts';
 export * as adHocRounds from './features/rounds/adHoc.ts';
 export * as rounds from './features/rounds/service.ts';
 export * as signatures from './features/rounds/signOutside.ts';
@@ -32,6 +35,7 @@ export {
   type SeededOrganisation,
   seedOrganisation,
 } from './features/rules/index.ts';
+export * as settings from './features/rules/settings.ts';
 export * as absences from './features/session/absences.ts';
 export * as session from './features/session/service.ts';
 export { beginEmpty } from './features/setup/index.ts';

@@ -25,6 +25,7 @@ import * as m0022 from './migrations/0022_ad_hoc_rounds.ts';
 import * as m0023 from './migrations/0023_orders.ts';
 import * as m0024 from './migrations/0024_round_rules.ts';
 import * as m0025 from './migrations/0025_own_states.ts';
+import * as m0026 from './migrations/0026_forms.ts';
 import { JOB_KINDS, policyOf, QUEUES } from './platform/jobs/queues.ts';
 
 const MIGRATIONS = {
@@ -53,6 +54,7 @@ const MIGRATIONS = {
   '0023_orders': m0023,
   '0024_round_rules': m0024,
   '0025_own_states': m0025,
+  '0026_forms': m0026,
 };
 const MIGRATION_LOCK = 7_204_100;
 

@@ -13,6 +13,7 @@ import { documentsRoutes } from './features/documents/routes.ts';
 import { favouritesRoutes } from './features/favourites/routes.ts';
 import { filingRoutes } from './features/filing/routes.ts';
 import { findRoutes } from './features/find/routes.ts';
+import { formsRoutes } from './features/forms/routes.ts';
 import { importsRoutes } from './features/imports/routes.ts';
 import { intakeRoutes } from './features/intake/routes.ts';
 import { linksRoutes } from './features/links/routes.ts';
@@ -54,6 +55,7 @@ const FEATURES: readonly ((app: App, mount: Mount<Viewer>) => void)[] = [
   favouritesRoutes,
   filingRoutes,
   findRoutes,
+  formsRoutes,
   importsRoutes,
   intakeRoutes,
   linksRoutes,

@@ -62,6 +62,8 @@ export const EVENT_KINDS = [
   'revision.revised',
   'revision.abandoned',
   ...END_EVENT_KINDS,
+  'form.saved',
+  'form-record.sent',
   'order.given',
   'order.changed',
   'order.ended',

@@ -146,6 +146,16 @@ export type EventPayloads = {
   'revision.reinstated': Signed & { reason: string };
   'withdrawal.planned': { on: string; reason: string };
   'withdrawal.cancelled': { reason: string };
+  'form.saved': { code: string; name: string; purpose: string; version: number; active: boolean; reason: string };
+  'form-record.sent': {
+    number: string;
+    form: string;
+    version: number;
+    /** Fingerprint of the answers as they were sent. */
+    answers: string;
+    files: { name: string; sha256: string }[];
+    request?: string;
+  };
   'order.given': { number: string; order: string; what: string; who: string; dueOn: string; why: string };
   'order.changed': { number: string; what: string; who: string; dueOn: string; reason: string };
   'order.ended': { number: string; what: string; how: string; reason: string };

@@ -19,6 +19,7 @@ export const placesFor = (me: Me, counts: Counts | undefined): PlaceGroup[] => {
         { to: '/reading', text: wording.reading, count: counts?.reading },
         ...(me.overseesRounds ? [{ to: '/rounds', text: wording.rounds }] : []),
         ...(isInside ? [{ to: '/changes', text: wording.changes }] : []),
+        ...(isInside ? [{ to: '/forms', text: wording.forms }] : []),
         ...(me.mayRegister ? [{ to: '/intake', text: wording.incoming, count: counts?.incomingFiles }] : []),
       ],
     },
@@ -44,6 +45,7 @@ export const placesFor = (me: Me, counts: Counts | undefined): PlaceGroup[] => {
               { to: '/rules/signatories', text: wording.signatories },
               { to: '/rules/rounds', text: wording.roundRules },
               { to: '/rules/lists', text: wording.lists },
+              { to: '/rules/forms', text: wording.editForms },
               { to: '/numbers', text: wording.numbers },
               { to: '/rules/templates', text: wording.templates },
             ]

@@ -45,5 +45,7 @@ export const wording = {
   todayToday: (today: string) => `today, ${today}`,
   types: 'Types',
   signatories: 'Signatories',
+  forms: 'Forms',
+  editForms: 'Form editor',
   roundRules: 'Rounds by rule',
 };

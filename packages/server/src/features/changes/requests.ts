@@ -7,8 +7,9 @@ import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, refused } from '../../platform/refused.ts';
 import { actorOf, type HandlerOf, rightsOnMany, toPlace, type Viewer } from '../access/index.ts';
 import { getStored } from '../content/index.ts';
-import { lockDocument, openDocument, runCommand, subjectOf } from '../documents/index.ts';
+import { lockDocument, type Opened, openDocument, runCommand, subjectOf } from '../documents/index.ts';
 import { notify } from '../mailing/index.ts';
+import type { RevisionRow } from '../revisions/index.ts';
 import * as store from './storeRequests.ts';
 import { nameAffected, noteToAnswerWith } from './under.ts';
 
@@ -33,6 +34,7 @@ const toRequest = (row: store.RequestRow, viewer: Viewer, mayAnswer: boolean): C
   what: row.what,
   proposal: row.proposal,
   fileName: row.file_name,
+  record: row.record_id,
   by: { id: row.by_id, name: row.by_name },
   at: row.at.toISOString(),
   state: row.state,
@@ -64,49 +66,74 @@ export const openRequestsFor = async (app: App, viewer: Viewer): Promise<store.R
   return found.filter((row) => answers(viewer, row, rights.get(row.document_id) ?? NONE));
 };
 
-/** Sends a request about the revision that one reads: what is in force, or else what is in work. */
+/** The revision that a reader suggests a change of: what is in force, or else what is in work. */
+export const ensureMaySuggest = ({ rights, inForce, work: inWork }: Opened): RevisionRow => {
+  const revision = inForce && rights.has('read') ? inForce : inWork;
+  if (!revision || (revision !== inForce && !rights.has('read work')))
+    throw refused('right_missing', { right: 'read' });
+  return revision;
+};
+
+type Suggested = { place: string; what: string; proposal: string; file?: { name: string; sha256: string } | undefined };
+
+/** Sends a request about the revision that one reads, under the lock of its document. */
+export const suggestIn = async (
+  app: App,
+  work: UnitOfWork,
+  viewer: Viewer,
+  opened: Opened,
+  { place, what, proposal, file }: Suggested,
+): Promise<{ id: string; number: string }> => {
+  const { document } = opened;
+  const revision = ensureMaySuggest(opened);
+  const year = Number(work.day.slice(0, 4));
+  const n = await store.nextOfYear(work.trx, year);
+  const [id, number] = [newId(), requestNumber(year, n)];
+  await store.insertRequest(work.trx, {
+    id,
+    year,
+    n,
+    number,
+    documentId: document.id,
+    revisionId: revision.id,
+    place,
+    what,
+    proposal,
+    fileName: file?.name ?? null,
+    sha256: file?.sha256 ?? null,
+    by: viewer.id,
+    now: work.now,
+  });
+  work.record({
+    kind: 'change-request.sent',
+    subject: subjectOf(document, revision),
+    payload: { number, place, what, file: file?.sha256 ?? null },
+  });
+  if (document.owner_id !== viewer.id)
+    await notify(app, work, [document.owner_id], {
+      kind: 'task',
+      about: document.id,
+      subject: `A change of ${document.number} is suggested`,
+      lead: `${viewer.name} suggests a change of ${revision.title}${place ? ` (${place})` : ''}.`,
+      quote: what,
+      link: { path: REQUESTS, label: 'Open the request' },
+    });
+  return { id, number };
+};
+
 export const suggestChange: HandlerOf<typeof api.changeRequests.suggest> = (app, viewer, ref, input) =>
   runCommand(app, viewer, { document: ref }, async (work, opened) => {
-    const { document, rights } = opened;
-    const revision = opened.inForce && rights.has('read') ? opened.inForce : opened.work;
-    if (!revision || (revision !== opened.inForce && !rights.has('read work')))
-      throw refused('right_missing', { right: 'read' });
+    ensureMaySuggest(opened);
     const file = input.uploadId ? await getStored(app, work.trx, viewer, input.uploadId) : undefined;
-    const year = Number(work.day.slice(0, 4));
-    const n = await store.nextOfYear(work.trx, year);
-    const [id, number] = [newId(), requestNumber(year, n)];
-    const { place, what, proposal } = input;
-    await store.insertRequest(work.trx, {
-      id,
-      year,
-      n,
-      number,
-      documentId: document.id,
-      revisionId: revision.id,
-      place,
-      what,
-      proposal,
-      fileName: file?.name ?? null,
-      sha256: file?.sha256 ?? null,
-      by: viewer.id,
-      now: work.now,
-    });
-    work.record({
-      kind: 'change-request.sent',
-      subject: subjectOf(document, revision),
-      payload: { number, place, what, file: file?.sha256 ?? null },
-    });
-    if (document.owner_id !== viewer.id)
-      await notify(app, work, [document.owner_id], {
-        kind: 'task',
-        about: document.id,
-        subject: `A change of ${document.number} is suggested`,
-        lead: `${viewer.name} suggests a change of ${revision.title}${place ? ` (${place})` : ''}.`,
-        quote: what,
-        link: { path: REQUESTS, label: 'Open the request' },
-      });
-    return { id, number };
+    return suggestIn(app, work, viewer, opened, { ...input, file });
   });
+
+/** Whether a viewer answers a request. */
+export const answersRequest = async (app: App, viewer: Viewer, id: string): Promise<boolean> => {
+  const row = await store.findRequest(app.db, id);
+  if (!row) return false;
+  return answers(viewer, row, (await rightsOn(app.db, viewer, [row])).get(row.document_id) ?? NONE);
+};
 
 type Answer = BodyOf<typeof api.changeRequests.answer>;
 

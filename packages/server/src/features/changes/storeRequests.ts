@@ -16,6 +16,8 @@ export type RequestRow = {
   proposal: string;
   file_name: string | null;
   sha256: string | null;
+  /** The record of the form that it was sent with. */
+  record_id: string | null;
   by_id: string;
   by_name: string;
   at: Date;
@@ -27,7 +29,7 @@ export type RequestRow = {
 };
 
 const REQUESTS = `select q.id, q.number, q.document_id, d.folder_id, d.owner_id, d.confidentiality, d.number as document_number, r.title, r.label, q.place, q.what,
-    q.proposal, q.file_name, q.sha256, q.by_id, p.name as by_name, q.at, q.state, q.answer, coalesce(n.number, m.number) as into, a.name as answered_by, q.answered_at
+    q.proposal, q.file_name, q.sha256, (select r.id from form_records r where r.request_id = q.id) as record_id, q.by_id, p.name as by_name, q.at, q.state, q.answer, coalesce(n.number, m.number) as into, a.name as answered_by, q.answered_at
   from change_requests q join documents d on d.id = q.document_id join revisions r on r.id = q.revision_id join people p on p.id = q.by_id
   left join documents n on n.id = q.note_id left join change_requests m on m.id = q.merged_into left join people a on a.id = q.answered_by`;
 

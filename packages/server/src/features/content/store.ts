@@ -62,7 +62,7 @@ export const findText = (db: Db | Trx, sha256: string) =>
 export const DAY_MS = 24 * 3_600_000;
 
 /**
- * Which of some contents something holds: a version that was not removed, a file aside, one of a change request, what waits, a template, a file of a blueprint, a draft, a sent file
+ * Which of some contents something holds: a version that was not removed, a file aside, one of a change request or a record, what waits, a template, a file of a blueprint, a draft, a sent file
  * of the last day, pages made of another content, the logo.
  */
 export const heldContents = async (db: Db | Trx, hashes: readonly string[], now: Date): Promise<Set<string>> =>
@@ -75,6 +75,7 @@ export const heldContents = async (db: Db | Trx, hashes: readonly string[], now:
            or exists (select 1 from supporting_files a where a.sha256 = h)
            or exists (select 1 from change_requests q where q.sha256 = h)
            or exists (select 1 from round_files a where a.sha256 = h)
+           or exists (select 1 from form_record_files a where a.sha256 = h)
            or exists (select 1 from incoming_files a where a.sha256 = h)
            or exists (select 1 from template_editions t where t.sha256 = h)
            or exists (select 1 from blueprint_files b where b.sha256 = h)

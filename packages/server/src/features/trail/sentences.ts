@@ -92,6 +92,8 @@ const SENTENCES: { [K in EventKind]: (p: EventPayloads[K], subject: Event['subje
   'revision.withdrawn': () => 'withdrew it',
   'revision.reinstated': () => 'reinstated it',
   'withdrawal.planned': (p) => `planned its withdrawal for ${day(p.on)}`,
+  'form.saved': (p) => `saved version ${p.version} of the form ${p.name}${p.active ? '' : ' (not offered)'}`,
+  'form-record.sent': (p) => `sent the record ${p.number}${p.request ? ` as change request ${p.request}` : ''}`,
   'order.given': (p) =>
     `ordered ${p.order === 'write' ? p.what : `a revision of ${p.what}`} from ${p.who} by ${day(p.dueOn)} (${p.number})`,
   'order.changed': (p) => `ordered ${p.what} from ${p.who} by ${day(p.dueOn)} instead (${p.number})`,

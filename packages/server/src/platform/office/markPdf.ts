@@ -1,6 +1,7 @@
 import { degrees, PDFDocument, type PDFFont, rgb, StandardFonts } from '@cantoo/pdf-lib';
 import { type PageBox, toPage } from '@kanonos/core';
 import { boxOfPage } from './pdfPage.ts';
+import { written } from './pdfText.ts';
 import { addSignaturePages, type SignaturePage } from './signaturePage.ts';
 
 /**
@@ -19,14 +20,6 @@ const SIGNED = /\/ByteRange\s*\[/;
 const placeOn = (box: PageBox, seen: { wide: number; high: number }, across: number, up: number) => {
   const [x, y] = toPage([across / seen.wide, 1 - up / seen.high], box);
   return { x, y };
-};
-
-/** Letters that the standard fonts of PDF (ISO 32000-2, 9.6.2.2) have; others become a question mark. */
-const written = (font: PDFFont, text: string): string => {
-  const known = new Set(font.getCharacterSet());
-  return [...text.normalize('NFC').replaceAll(/\s+/g, ' ')]
-    .map((letter) => (known.has(letter.codePointAt(0) ?? 0) ? letter : '?'))
-    .join('');
 };
 
 /** A text cut so that it fits a width. */
@@ -56,7 +49,7 @@ export const markPdf = async (
     await pdf.embedFont(StandardFonts.Helvetica),
     await pdf.embedFont(StandardFonts.HelveticaBold),
   ];
-  if (signatures) addSignaturePages(pdf, { plain, bold }, signatures, written);
+  if (signatures) addSignaturePages(pdf, { plain, bold }, signatures);
   const [above, below, word] = [written(plain, head), written(plain, foot), written(bold, across)];
   for (const page of pdf.getPages()) {
     const box = boxOfPage(page);

@@ -1,4 +1,5 @@
 import { type PDFDocument, type PDFFont, rgb } from '@cantoo/pdf-lib';
+import { inLines, written } from './pdfText.ts';
 
 /** What a page of signatures says: of which revision they are, and each with who, what it means, when, and over what. */
 export type SignaturePage = {
@@ -15,29 +16,14 @@ const [LEFT, TOP, BOTTOM] = [64, 72, 64];
 const [INK, LIGHT, LINE] = [rgb(0.1, 0.15, 0.18), rgb(0.33, 0.4, 0.44), rgb(0.7, 0.75, 0.78)];
 const SIGNATURE_HIGH = 64;
 
-/** A text in lines that fit a width. */
-const inLines = (font: PDFFont, text: string, size: number, room: number): string[] => {
-  const lines: string[] = [];
-  for (const word of text.split(' ')) {
-    const last = lines.at(-1);
-    const longer = last === undefined ? word : `${last} ${word}`;
-    if (last !== undefined && font.widthOfTextAtSize(longer, size) <= room) lines[lines.length - 1] = longer;
-    else lines.push(word);
-  }
-  return lines;
-};
-
 /**
  * Adds pages with signatures at the end of a PDF: name, meaning and time of each together (21 CFR 11.50(a)), and the fingerprint of the
  * record that it is bound to.
- *
- * @param written gives the letters that a font has
  */
 export const addSignaturePages = (
   pdf: PDFDocument,
   { plain, bold }: { plain: PDFFont; bold: PDFFont },
   { title, about, signatures, note }: SignaturePage,
-  written: (font: PDFFont, text: string) => string,
 ): void => {
   let page = pdf.addPage([WIDE, HIGH]);
   let y = HIGH - TOP;

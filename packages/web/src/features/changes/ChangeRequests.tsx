@@ -56,6 +56,11 @@ const Row = ({ request, answer }: { request: ChangeRequest; answer: () => void }
             {request.fileName}
           </a>
         )}
+        {request.record && (
+          <Link className="link block text-[12.5px]" to={`/records/${request.record}`}>
+            {wording.wholeForm}
+          </Link>
+        )}
         <span className="block text-[12px] text-ink-3">
           {wording.suggestedBy(request.by.name, showInstantDay(request.at, zone), request.label)}
         </span>

@@ -1,13 +1,23 @@
 import { api, type DocumentPage, type Upload } from '@kanonos/contract';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import { Navigate } from 'react-router';
+import { ask } from '../../app/client.ts';
 import { useCommand } from '../../app/useCommand.ts';
 import { TextArea, TextField } from '../../ui/controls.tsx';
 import { FileDrop } from '../../ui/FileDrop.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { wording } from './wording.ts';
 
-/** What a reader would have changed, sent to whoever answers for the document. */
+/** What a reader would have changed: by the form of the type where there is one, or else in a few words. */
 export const SuggestChangeDialog = ({ page, close }: { page: DocumentPage; close: () => void }) => {
+  const { data, isPending } = useQuery(ask(api.forms.forChange, { params: { document: page.id } }));
+  if (isPending) return null;
+  if (data?.form) return <Navigate to={`/forms/${data.form.id}?document=${encodeURIComponent(page.number)}`} replace />;
+  return <InAFewWords page={page} close={close} />;
+};
+
+const InAFewWords = ({ page, close }: { page: DocumentPage; close: () => void }) => {
   const [place, setPlace] = useState('');
   const [what, setWhat] = useState('');
   const [proposal, setProposal] = useState('');

@@ -296,6 +296,7 @@ describe('change requests', () => {
     what: 'The limit is not readable',
     proposal: '',
     fileName: null,
+    record: null,
     by: { id: 'p3', name: 'Rafael Osei' },
     at: '2026-11-24T08:00:00.000Z',
     state: 'open',
@@ -345,6 +346,7 @@ describe('change requests', () => {
   });
   it('are sent with what is wrong and where', async () => {
     const { user } = renderPage(<SuggestChangeDialog page={documentPage()} close={() => {}} />, {
+      [at(api.forms.forChange, { document: documentPage().id })]: { form: null, draft: null },
       [at(api.changeRequests.suggest, { document: documentPage().id })]: { id: 'x', number: 'CR-2026-0009' },
     });
     await user.type(await screen.findByLabelText(/^Where in the document/), 'Step 4');

@@ -71,6 +71,7 @@ export const wording = {
   chooseARequest: 'Choose a request',
   words: 'Words to the sender',
   reasonToSender: 'Reason, for the sender',
+  wholeForm: 'All answers',
   suggestedBy: (who: string, when: string, label: string) => `${who}, ${when}${label ? `, about ${label}` : ''}`,
   shouldSay: (words: string) => `Should say: ${words}`,
   rejectedBy: (who: string) => `rejected by ${who}`,
