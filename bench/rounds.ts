@@ -23,8 +23,8 @@ export const layRounds = async (organisation: TestOrganisation) => {
          insert into rounds (id, document_id, revision_id, n, definition, state, started_by, started_at, ended_at)
          select gen_random_uuid(), document_id, revision_id, 1, '{"name":"","steps":[]}', '${isOpen ? 'running' : 'done'}', :by, :now::timestamptz - interval '9 days', ${isOpen ? 'null' : ':now'} from chosen returning id, revision_id),
        laid as (
-         insert into steps (id, round_id, n, name, kind, rule, working_days, due_on, state, opened_at)
-         select gen_random_uuid(), made.id, k, 'Step ' || k, case when k = 0 then 'review' else 'approval' end, '{"kind":"all"}', 3,
+         insert into steps (id, round_id, n, stage, name, kind, rule, working_days, due_on, state, opened_at)
+         select gen_random_uuid(), made.id, k, k, 'Step ' || k, case when k = 0 then 'review' else 'approval' end, '{"kind":"all"}', 3,
            case when k = 0 then (:now::timestamptz + ((chosen.i % 21) - 6) * interval '1 day')::date end,
            '${isOpen ? '' : 'done'}' || case when ${isOpen} then case when k = 0 then 'open' else 'waiting' end else '' end, case when ${!isOpen} or k = 0 then :now::timestamptz - interval '9 days' end
          from made join chosen using (revision_id), generate_series(0, 2) k returning id, n)

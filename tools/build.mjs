@@ -29,6 +29,8 @@ const ENTRIES = {
   demo: 'packages/demo/src/main.ts',
   // What reads people's files, in processes of their own.
   parser: 'packages/server/src/platform/parsing/program.ts',
+  // What draws forecasts, in a thread of its own.
+  forecaster: 'packages/server/src/features/rounds/forecaster/program.ts',
 };
 
 const COMPRESSED = /\.(js|mjs|css|svg|json|wasm)$/;

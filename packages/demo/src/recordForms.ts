@@ -1,5 +1,5 @@
 import { addDays } from '@kanonos/core';
-import { forms, ownStates, roundRules, settings } from '@kanonos/server';
+import { find, forms, ownStates, roundRules, settings } from '@kanonos/server';
 import { type Context, idOf } from './context.ts';
 
 type FormBody = Parameters<typeof forms.saveForm>[2];
@@ -179,12 +179,26 @@ export const planRecordForms = (c: Context): void => {
     await rule({ name: 'New work instructions', occasion: { on: 'in force' }, active: false });
   });
   c.add(c.at(58, 200), () => defineOwnStates(c));
-  c.add(c.at(2, 330), async () => {
-    await ownStates.setState(c.app, await c.as('joren.adeyemi'), 'THR-PRO-0123', {
-      seen: '*',
-      state: 'waiting for test',
-      note: 'Test run on Thursday night',
-    });
+  c.add(c.at(0, 420), () => waitForTest(c));
+};
+
+/** A draft of Otto Brandvik's that waits for its test. */
+const waitForTest = async (c: Context) => {
+  const author = await c.as('otto.brandvik');
+  const { rows } = await find.registerPage(c.app, author, {
+    q: 'type:WIN state:draft owner:"Otto Brandvik"',
+    sort: 'number',
+    order: 'asc',
+    limit: 1,
+    revisionScope: 'newest',
+    reach: 'everywhere',
+  });
+  const [draft] = rows;
+  if (!draft) throw new Error('the demo has no draft that waits for its test');
+  await ownStates.setState(c.app, author, draft.number, {
+    seen: '*',
+    state: 'waiting for test',
+    note: 'Test run on Thursday night',
   });
 };
 

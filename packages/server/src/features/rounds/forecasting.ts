@@ -3,8 +3,6 @@ import {
   addDays,
   type DoneRule,
   dayOf,
-  dayTables,
-  forecastRound,
   groupPastAnswers,
   type PastAnswers,
   type RemainingStep,
@@ -13,6 +11,7 @@ import {
 } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
+import { forecastApart } from './forecaster/index.ts';
 import * as past from './storePast.ts';
 
 export const LOOKS_BACK_DAYS = 365;
@@ -30,10 +29,19 @@ type StepAhead = {
 type RoundAhead = { type: string; steps: readonly StepAhead[] };
 export type AbsenceRow = Awaited<ReturnType<typeof past.listAbsences>>[number];
 
-type Past = { at: number; today: string; known: PastAnswers; workingDays: (from: string, to: string) => number };
+/** Forecasts that were made from the same past, by what each was made of. */
+type Made = Map<string, Forecast | undefined>;
+type Past = {
+  made: Made;
+  at: number;
+  today: string;
+  known: PastAnswers;
+  workingDays: (from: string, to: string) => number;
+};
 const kept = new WeakMap<App, Past>();
 /** What a few more answers change within this time is less than a day. */
 const KEPT_FOR_MS = 5 * 60_000;
+const MOST_KEPT = 20_000;
 
 /** The past answers of the organisation, read again after some minutes: every page of a document in review asks for them. */
 const pastOf = async (app: App, db: Db | Trx, today: string): Promise<Past> => {
@@ -47,7 +55,7 @@ const pastOf = async (app: App, db: Db | Trx, today: string): Promise<Past> => {
     ...answer,
     workingDays: workingDays(asked, answered),
   }));
-  const read = { at: now, today, known: groupPastAnswers(answers), workingDays };
+  const read = { made: new Map(), at: now, today, known: groupPastAnswers(answers), workingDays };
   kept.set(app, read);
   return read;
 };
@@ -61,12 +69,11 @@ export const forecastRounds = async (
   db: Db | Trx,
   rounds: readonly RoundAhead[],
   absences: readonly AbsenceRow[],
-  draws = 2000,
+  draws = 10_000,
 ): Promise<(Forecast | undefined)[]> => {
   const { zone, calendar } = await app.organisation();
   const today = dayOf(app.clock(), zone);
-  const { known, workingDays } = await pastOf(app, db, today);
-  const tables = dayTables(today, calendar);
+  const { known, workingDays, made } = await pastOf(app, db, today);
   const awayOf = (personId: string) =>
     absences
       .filter((one) => one.person_id === personId && one.deputy_id === null)
@@ -80,11 +87,19 @@ export const forecastRounds = async (
       absences: awayOf(personId),
     })),
   });
-  return rounds.map(({ type, steps }) =>
-    forecastRound(
-      steps.map((step) => toStep(type, step)),
+  const asked = rounds.map(({ type, steps }) => {
+    const remaining = steps.map((step) => toStep(type, step));
+    return { remaining, key: JSON.stringify([draws, remaining]) };
+  });
+  // A list asks for hundreds of forecasts each time that it is looked at, and few of its rounds have moved on.
+  const anew = [...new Map(asked.filter(({ key }) => !made.has(key)).map((one) => [one.key, one])).values()];
+  if (anew.length > 0) {
+    if (made.size + anew.length > MOST_KEPT) made.clear();
+    const drawn = await forecastApart(
+      { rounds: anew.map(({ remaining }) => remaining), today, calendar, draws },
       known,
-      { today, tables, draws },
-    ),
-  );
+    );
+    for (const [at, { key }] of anew.entries()) made.set(key, drawn[at]);
+  }
+  return asked.map(({ key }) => made.get(key));
 };

@@ -5,6 +5,7 @@ import {
   type DoneRule,
   dayOf,
   hasRight,
+  isDay,
   roundChangesFor,
   workingDayCounter,
 } from '@kanonos/core';
@@ -16,32 +17,18 @@ import { type AbsenceRow, forecastRounds, LOOKS_BACK_DAYS } from './forecasting.
 import { overseenBy } from './overseeing.ts';
 import { type Step, stepsAhead } from './stepsAhead.ts';
 import * as store from './store.ts';
-import {
-  listAwaited,
-  listMeant,
-  listOpenRounds,
-  type MeantRow,
-  type OpenRoundRow,
-  type OpenRoundsOf,
-} from './storeOpen.ts';
+import { listOpenRounds, lookThrough, type OpenRoundRow, type OpenRoundsOf } from './storeOpen.ts';
 import { listAbsences } from './storePast.ts';
 
 /** Fewer draws than for one round: a list is looked through, and its days are hardly moved by more. */
 const DRAWS_IN_LIST = 200;
 
-const LAST_DAY = '9999-12-31';
-const placeOf = ({ due_on, number }: Pick<MeantRow, 'due_on' | 'number'>) => `${due_on ?? LAST_DAY} ${number}`;
-
-/** The earliest due first. Sorted as places are compared, which is not how the database sorts words. */
-const inOrder = (meant: readonly MeantRow[]): MeantRow[] =>
-  [...meant].sort((a, b) => (placeOf(a) < placeOf(b) ? -1 : 1));
-
-/** The part of the list after a place in its order, by what the answer before gave. */
-const partAfter = (meant: readonly MeantRow[], after: string | undefined): MeantRow[] => {
-  if (after === undefined) return meant.slice(0, ROUNDS_AT_ONCE);
-  if (!/^\d{4}-\d{2}-\d{2} ./.test(after))
-    throw refused('input_invalid', { field: 'after', reason: 'take it from the answer before' });
-  return meant.filter((row) => placeOf(row) > after).slice(0, ROUNDS_AT_ONCE);
+/** The place of a round in the order of the list, by what the answer before gave. */
+const placeAfter = (after: string | undefined): { afterDue: string | null; afterNumber: string | null } => {
+  if (after === undefined) return { afterDue: null, afterNumber: null };
+  const [, afterDue = '', afterNumber = ''] = /^(\d{4}-\d{2}-\d{2}) (.+)$/.exec(after) ?? [];
+  if (!isDay(afterDue)) throw refused('input_invalid', { field: 'after', reason: 'take it from the answer before' });
+  return { afterDue, afterNumber };
 };
 
 /** The open rounds that somebody oversees, with for whom they wait, since when, and when they will be done. */
@@ -59,21 +46,15 @@ export const openRounds = async (
     person: query.person ?? null,
     like: query.q ? `%${query.q.replace(/[\\%_]/g, '\\$&')}%` : null,
   };
-  const anybodys = await listMeant(app.db, scope, { ...of, person: null });
-  const meant = of.person ? await listMeant(app.db, scope, of) : anybodys;
-  const { only = 'all' } = query;
-  const filtered = inOrder(only === 'all' ? meant : meant.filter((row) => row[only]));
-  const part = partAfter(filtered, query.after);
-  const [found, people] = await Promise.all([
-    listOpenRounds(
-      app.db,
-      part.map(({ id }) => id),
-    ),
-    listAwaited(
-      app.db,
-      anybodys.map(({ id }) => id),
-    ),
-  ]);
+  const { part, people, all, stuck, overdue } = await lookThrough(app.db, scope, of, {
+    only: query.only ?? 'all',
+    ...placeAfter(query.after),
+    limit: ROUNDS_AT_ONCE,
+  });
+  const found = await listOpenRounds(
+    app.db,
+    part.map(({ id }) => id),
+  );
   const byId = new Map(found.map((row) => [row.id, row]));
   const last = part.at(-1);
   return {
@@ -83,12 +64,8 @@ export const openRounds = async (
       part.flatMap(({ id }) => byId.get(id) ?? []),
       new Set(overseen.team),
     ),
-    counts: {
-      all: meant.length,
-      stuck: meant.filter(({ stuck }) => stuck).length,
-      overdue: meant.filter(({ overdue }) => overdue).length,
-    },
-    next: part.length === ROUNDS_AT_ONCE && last ? placeOf(last) : null,
+    counts: { all, stuck, overdue },
+    next: part.length === ROUNDS_AT_ONCE && last ? `${last.due} ${last.number}` : null,
     people,
   };
 };

@@ -22,6 +22,7 @@ import { countToTry, listToTry, type TriedRow } from './storeTrial.ts';
 const MOST = 300;
 const SHOWN_FINE = 8;
 const SHOWN_STOPPED = 100;
+const DRAWS_IN_TRIAL = 1000;
 
 /** Stands for reviewers that are chosen on submitting. */
 const TO_BE_CHOSEN = 'to be chosen';
@@ -95,6 +96,7 @@ export const tryRoute = async (
       steps: steps.map((one, index) => toAhead(one.step, peopleOf(one), stages[index] ?? index)),
     })),
     await listAbsences(app.db, [...new Set(people)], day),
+    DRAWS_IN_TRIAL,
   );
   return {
     doubts: doubts.map(({ kind, steps, personId, needed, named: people }) => ({
