@@ -63,6 +63,7 @@ const HALVES = [
     '9-authoring',
     '9-changes',
     '9-first-hour',
+    '9-forms-and-rules',
     '9-outside-routes',
     '9-signing',
     '9-small-screens',

@@ -114,6 +114,7 @@ const Filling = ({
             </button>
           )}
           <CommandButton
+            tone="plain"
             type="button"
             busy={save.isPending}
             disabled={isBusy}
