@@ -7,7 +7,7 @@ import { endpoint } from './endpoint.ts';
 import { Route } from './rules.ts';
 
 /** How many rounds one answer holds, and one command changes. */
-export const ROUNDS_AT_ONCE = 200;
+export const ROUNDS_AT_ONCE = 100;
 export const ROUND_FILTERS = ['all', 'stuck', 'overdue'] as const;
 
 /** A step that was opened, as a bar on the calendar: with whom it was or is, from when to when. */
