@@ -30,6 +30,7 @@ import { rules } from './rules.ts';
 import { session } from './session.ts';
 import { setup } from './setup.ts';
 import { signatories } from './signatories.ts';
+import { signedOutside } from './signedOutside.ts';
 import { system } from './system.ts';
 import { tables } from './tables.ts';
 import { tasks } from './tasks.ts';
@@ -75,6 +76,7 @@ export * from './rules.ts';
 export * from './session.ts';
 export * from './setup.ts';
 export * from './signatories.ts';
+export * from './signedOutside.ts';
 export * from './system.ts';
 export * from './tables.ts';
 export * from './tasks.ts';
@@ -110,6 +112,7 @@ export const api = {
   rules,
   roundRules,
   signatories,
+  signedOutside,
   bulk,
   filing,
   blueprints,

@@ -12,6 +12,7 @@ import { runDueWork } from './features/release/index.ts';
 import { startByRules } from './features/roundRules/index.ts';
 import { escalateWaiting } from './features/rounds/index.ts';
 import { applyDuePlans } from './features/rules/index.ts';
+import { askSigningService } from './features/signedOutside/index.ts';
 import { checkContents, runStages, tellIncidents } from './features/system/index.ts';
 import { endDay, signHead } from './features/trail/index.ts';
 import {
@@ -47,6 +48,7 @@ const clockWork = (
   'mail.retry': ['mails that could not be sent', () => resumeMails(app)],
   'contents.tell-incidents': ['altered or missing files', () => tellIncidents(app)],
   'mail.reminders': ['reminders', () => sendReminders(app)],
+  'signing.ask-service': ['signatures from outside', () => askSigningService(app)],
   'rounds.start-by-rule': ['rounds that rules start', () => startByRules(app)],
   'rounds.escalate': ['answers that take too long', () => escalateWaiting(app)],
   'mail.summaries': ['summaries', () => sendSummaries(app, SYSTEM_CLOCK)],

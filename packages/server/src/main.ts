@@ -6,6 +6,7 @@ import { readConfig } from './platform/config.ts';
 import { limitConnections } from './platform/http/limits.ts';
 import { startMailStandIn } from './platform/mail/standIn.ts';
 import { sealOf } from './platform/seal/organisationSeal.ts';
+import { startSigningStandIn } from './platform/signing/standIn.ts';
 import { watchProcess } from './platform/watchProcess.ts';
 
 const SMTP_STAND_IN = 2525;
@@ -17,6 +18,13 @@ const start = async () => {
   const standIn = config.smtpUrl ? undefined : await startMailStandIn(config.dataDir, 0).catch(() => undefined);
   config.smtpUrl ??= `smtp://127.0.0.1:${standIn?.port ?? SMTP_STAND_IN}`;
   const app = openKanonos(config, log);
+  // A demo without a signing service of its own shows how one works.
+  const isDemo = (await app.organisation().catch(() => undefined))?.demo === true;
+  const signing =
+    isDemo && !config.signingServiceUrl
+      ? await startSigningStandIn(config.dataDir, 0).catch(() => undefined)
+      : undefined;
+  config.signingServiceUrl ??= signing?.url;
   // A certificate that cannot be used is told now, and not when somebody downloads.
   if (config.sealKeyFile) await sealOf(app);
   let background: { stop: () => Promise<void> } | undefined;
@@ -41,6 +49,7 @@ const start = async () => {
     await app.jobs.stop();
     await app.content.settled();
     await standIn?.stop();
+    await signing?.stop();
     await app.db.destroy();
     process.exit(0);
   };

@@ -26,6 +26,7 @@ import * as m0023 from './migrations/0023_orders.ts';
 import * as m0024 from './migrations/0024_round_rules.ts';
 import * as m0025 from './migrations/0025_own_states.ts';
 import * as m0026 from './migrations/0026_forms.ts';
+import * as m0027 from './migrations/0027_signed_outside.ts';
 import { JOB_KINDS, policyOf, QUEUES } from './platform/jobs/queues.ts';
 
 const MIGRATIONS = {
@@ -55,6 +56,7 @@ const MIGRATIONS = {
   '0024_round_rules': m0024,
   '0025_own_states': m0025,
   '0026_forms': m0026,
+  '0027_signed_outside': m0027,
 };
 const MIGRATION_LOCK = 7_204_100;
 

@@ -31,6 +31,7 @@ import { roundsRoutes } from './features/rounds/routes.ts';
 import { rulesRoutes } from './features/rules/routes.ts';
 import { sessionRoutes } from './features/session/routes.ts';
 import { setupRoutes } from './features/setup/routes.ts';
+import { signedOutsideRoutes } from './features/signedOutside/routes.ts';
 import { systemRoutes } from './features/system/routes.ts';
 import { tablesRoutes } from './features/tables/routes.ts';
 import { templatesRoutes } from './features/templates/routes.ts';
@@ -73,6 +74,7 @@ const FEATURES: readonly ((app: App, mount: Mount<Viewer>) => void)[] = [
   rulesRoutes,
   sessionRoutes,
   setupRoutes,
+  signedOutsideRoutes,
   systemRoutes,
   tablesRoutes,
   templatesRoutes,

@@ -35,6 +35,13 @@ export const rounds = {
     'State',
   ),
   own_state_twice: at(422, (p) => `“${p.name}” is there twice within the same state. Remove one.`, 'Name'),
+  pdf_not_signed: at(
+    422,
+    (p) => `${p.name} is no PDF with a signature inside. Choose the file that came back.`,
+    'File',
+  ),
+  no_signing_service: at(409, 'No signing service is set up. Send the PDF yourself, and bring it back signed.'),
+  outside_signing_ended: at(409, (p) => `It is ${p.state} already.`),
   rule_name_taken: at(422, (p) => `There is already a rule named “${p.name}”. Give it another name.`, 'Name'),
   rule_round_running: at(409, 'A round that the same rule started on this document still runs.'),
   occasion_field_unknown: at(

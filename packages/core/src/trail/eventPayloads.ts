@@ -123,6 +123,14 @@ export type EventPayloads = {
     refused: string | null;
   };
   'assignment.reminded': { people: number };
+  'revision.sent-to-be-signed': { sha256: string; signers: string[]; message: string };
+  'revision.signed-outside': {
+    file: string;
+    sha256: string;
+    signatures: { by: string; at: string | null; intact: boolean; coversAll: boolean; trusted: boolean }[];
+    note: string;
+  };
+  'revision.signing-outside-ended': { state: string; why: string };
   'revision.own-state-set': { before: string | null; after: string | null; note: string };
   'revision.recalled': { round: number; reason: string };
   'revision.released': Partial<Signed> & { now: boolean };

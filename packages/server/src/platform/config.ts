@@ -15,6 +15,12 @@ const Environment = z.object({
     .optional(),
   SEAL_KEY_FILE: z.string().min(1).optional(),
   SEAL_CERTIFICATE_FILE: z.string().min(1).optional(),
+  SIGNING_SERVICE_URL: z
+    .string()
+    .regex(/^https?:\/\//, 'must be an address such as https://signing.example.org')
+    .optional(),
+  SIGNING_SERVICE_TOKEN: z.string().max(500).optional(),
+  TRUSTED_CERTIFICATES_FILE: z.string().min(1).optional(),
   HEADS_FILE: z.string().min(1).optional(),
   HEADS_TO: z
     .string()
@@ -54,6 +60,11 @@ export type Config = {
   /** The private key and the certificates by which released PDFs are sealed; both or neither. */
   sealKeyFile: string | undefined;
   sealCertificateFile: string | undefined;
+  /** The service through which people outside sign, with what it asks to let this application in. */
+  signingServiceUrl: string | undefined;
+  signingServiceToken: string | undefined;
+  /** Certificates that signatures from outside are trusted by, as PEM. */
+  trustedCertificatesFile: string | undefined;
   /** Where heads of the audit trail are kept beside the database; in the data folder by default. */
   headsFile: string | undefined;
   /** Mail addresses outside that get the head of each day. */
@@ -91,6 +102,9 @@ export const readConfig = (environment: Record<string, string | undefined>): Con
     intakeDir: env.INTAKE_DIR,
     sealKeyFile: env.SEAL_KEY_FILE,
     sealCertificateFile: env.SEAL_CERTIFICATE_FILE,
+    signingServiceUrl: env.SIGNING_SERVICE_URL,
+    signingServiceToken: env.SIGNING_SERVICE_TOKEN,
+    trustedCertificatesFile: env.TRUSTED_CERTIFICATES_FILE,
     headsFile: env.HEADS_FILE,
     headsTo: env.HEADS_TO,
     trustProxy:

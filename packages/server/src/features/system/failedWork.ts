@@ -14,6 +14,7 @@ export type WorkKind =
   | 'group by rule'
   | 'reminder'
   | 'answer that takes too long'
+  | 'signature from outside'
   | 'round by rule'
   | 'clock';
 

@@ -74,6 +74,11 @@ const SENTENCES: { [K in EventKind]: (p: EventPayloads[K], subject: Event['subje
         ? `could not ask ${p.to} after ${p.days} working days in ${p.step}: ${p.refused}`
         : `${ESCALATED[p.action]} ${p.to}: ${p.person} has not answered for ${p.days} working days in ${p.step}`,
   'assignment.reminded': (p) => `sent ${p.people} a reminder to decide`,
+  'revision.sent-to-be-signed': (p) => `sent it to be signed outside by ${p.signers.join(', ')}`,
+  'revision.signed-outside': (p) =>
+    `kept ${p.file}, signed outside by ${p.signatures.map(({ by, intact }) => (intact ? by : `${by} (not intact)`)).join(', ')}`,
+  'revision.signing-outside-ended': (p) =>
+    p.state === 'cancelled' ? 'took back what was sent to be signed outside' : 'was told that it is not signed outside',
   'revision.own-state-set': (p) =>
     p.after ? `set the state to “${p.after}”` : `took back the state “${p.before ?? ''}”`,
   'revision.recalled': () => 'recalled it to draft',

@@ -46,6 +46,10 @@ export const TASKS = {
     (await import('../office/annotations.ts')).readAnnotations(await readFile(path)),
   writeAnnotations: async (path: string, written: Written[]) =>
     (await import('../office/annotations.ts')).writeAnnotations(await readFile(path), written),
+  signaturesInPdf: async (path: string, trusted: string, now: Date) => {
+    const { readCertificates, signaturesInPdf } = await import('../seal/signaturesInPdf.ts');
+    return signaturesInPdf(await readFile(path), readCertificates(trusted), now);
+  },
 } as const;
 
 export type TaskName = keyof typeof TASKS;

@@ -12,13 +12,25 @@ const KEY_USAGE = '2.5.29.15';
 const MAY_SIGN = new Uint8Array([0b1100_0000]);
 const DAY_MS = 86_400_000;
 
+let made = 0;
+/** Two certificates of one moment are told apart (RFC 5280, 4.1.2.2). */
+const serialOf = (from: Date): number => ((from.getTime() % 2 ** 30) + ++made) % 2 ** 31;
+
 export const toPem = (label: string, der: ArrayBuffer | Uint8Array): string =>
   `-----BEGIN ${label}-----\n${Buffer.from(der as Uint8Array)
     .toString('base64')
     .replaceAll(/.{1,64}/g, '$&\n')}-----END ${label}-----\n`;
 
 /** A certificate that vouches for itself: for the demo and for tests. Nobody else trusts it. */
-export const makeCertificate = async (name: string, from: Date, days = 3650): Promise<SealFiles> => {
+/** Whoever vouches for a certificate: its own certificate and key. */
+export type Issuer = { certificate: Certificate; key: webcrypto.CryptoKey };
+
+/** Makes a key and its certificate, which vouches for itself, or which an issuer vouches for. */
+export const makeCertificate = async (
+  name: string,
+  from: Date,
+  { days = 3650, issuer }: { days?: number; issuer?: Issuer } = {},
+): Promise<SealFiles> => {
   const { privateKey, publicKey } = await webcrypto.subtle.generateKey(
     { name: 'RSASSA-PKCS1-v1_5', modulusLength: 3072, publicExponent: new Uint8Array([1, 0, 1]), hash: 'SHA-256' },
     true,
@@ -26,8 +38,9 @@ export const makeCertificate = async (name: string, from: Date, days = 3650): Pr
   );
   const certificate = new Certificate();
   certificate.version = 2;
-  certificate.serialNumber = new Integer({ value: from.getTime() % 2 ** 31 });
-  for (const side of [certificate.issuer, certificate.subject])
+  certificate.serialNumber = new Integer({ value: serialOf(from) });
+  if (issuer) certificate.issuer = issuer.certificate.subject;
+  for (const side of issuer ? [certificate.subject] : [certificate.issuer, certificate.subject])
     side.typesAndValues.push(new AttributeTypeAndValue({ type: COMMON_NAME, value: new Utf8String({ value: name }) }));
   certificate.notBefore.value = new Date(from.getTime() - DAY_MS);
   certificate.notAfter.value = new Date(from.getTime() + days * DAY_MS);
@@ -44,9 +57,11 @@ export const makeCertificate = async (name: string, from: Date, days = 3650): Pr
     }),
   ];
   await certificate.subjectPublicKeyInfo.importKey(publicKey as never);
-  await certificate.sign(privateKey as never, 'SHA-256');
+  await certificate.sign((issuer?.key ?? privateKey) as never, 'SHA-256');
   return {
     key: toPem('PRIVATE KEY', await webcrypto.subtle.exportKey('pkcs8', privateKey)),
-    certificates: toPem('CERTIFICATE', certificate.toSchema(true).toBER(false)),
+    certificates: [certificate, ...(issuer ? [issuer.certificate] : [])]
+      .map((one) => toPem('CERTIFICATE', one.toSchema(true).toBER(false)))
+      .join(''),
   };
 };

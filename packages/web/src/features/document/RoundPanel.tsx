@@ -4,6 +4,7 @@ import { fingerprint, showDay, showInstant } from '../../ui/format.ts';
 import { TabPanel } from '../../ui/TabPanel.tsx';
 import { BesideRound } from '../rounds/adHoc/BesideRound.tsx';
 import { wording as adHoc } from '../rounds/adHoc/wording.ts';
+import { SignedOutsideList } from '../signedOutside/SignedOutsideList.tsx';
 import { RoundChanges } from './RoundChanges.tsx';
 import { wording } from './wording.ts';
 
@@ -115,6 +116,7 @@ export const RoundPanel = ({ page, rounds }: { page: DocumentPage; rounds: Round
           </ul>
         </section>
       )}
+      <SignedOutsideList page={page} />
     </TabPanel>
   );
 };

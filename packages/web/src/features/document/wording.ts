@@ -307,6 +307,8 @@ export const wording = {
   openInDesktopApplication: (number: string) => `Open ${number} in desktop application`,
   openInDesktopApplication2: 'Open in desktop application',
   putOnHold: 'Put on hold',
+  sendToBeSignedOutside: 'Send to be signed outside',
+  addAPdfSignedOutside: 'Add a PDF signed outside',
   setState: 'Set state',
   setStateOf: (number: string) => `Set state of ${number}`,
   setStateAbout: 'It tells others more. What may be done stays the same, and it ends when the document moves on.',

@@ -14,6 +14,7 @@ import { SuggestChangeDialog } from '../../changes/SuggestChangeDialog.tsx';
 import { OrderRevisionDialog } from '../../orders/GiveOrderDialog.tsx';
 import { SignOutsideDialog } from '../../rounds/adHoc/SignOutsideDialog.tsx';
 import { StartRoundDialog } from '../../rounds/adHoc/StartRoundDialog.tsx';
+import { BringSignedDialog, SendToSignDialog } from '../../signedOutside/SignedOutsideDialogs.tsx';
 import { DrawingReferences } from '../DrawingReferences.tsx';
 import { fileDifferences } from '../fileDifferences.ts';
 import { MetadataFields } from '../MetadataFields.tsx';
@@ -44,6 +45,8 @@ export const AuthoringDialogs = ({
     {command === 'on the network drive' && <OnDrive page={page} close={close} />}
     {command === 'start a round' && <StartRoundDialog page={page} close={close} />}
     {command === 'sign outside a round' && <SignOutsideDialog page={page} close={close} />}
+    {command === 'add a PDF signed outside' && <BringSignedDialog page={page} close={close} />}
+    {command === 'send to be signed outside' && <SendToSignDialog page={page} close={close} />}
     {command === 'order a revision' && <OrderRevisionDialog page={page} close={close} />}
     {command === 'suggest a change' && <SuggestChangeDialog page={page} close={close} />}
     {command === 'add supporting file' && <AddSupportingFile page={page} close={close} />}

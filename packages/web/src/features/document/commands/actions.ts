@@ -142,6 +142,24 @@ export const actionsOf = (page: DocumentPage, zone: string): { groups: ActionGro
           { command: 'sign outside a round' },
           page.view === null && page.removedAt === null && mayRead && decideSignable(page.revision.state).length === 0,
         ),
+        ...besides(
+          'send to sign',
+          wording.sendToBeSignedOutside,
+          { command: 'send to be signed outside' },
+          page.view === null &&
+            page.removedAt === null &&
+            may('author') &&
+            decideSignable(page.revision.state).length === 0,
+        ),
+        ...besides(
+          'bring signed',
+          wording.addAPdfSignedOutside,
+          { command: 'add a PDF signed outside' },
+          page.view === null &&
+            page.removedAt === null &&
+            may('author') &&
+            decideSignable(page.revision.state).length === 0,
+        ),
         ...besides('addresses', wording.copyPermanentAddress, { command: 'addresses' }, true),
         ...DOCUMENT.flatMap((offer) => named(page, offer, zone)),
       ],

@@ -19,6 +19,8 @@ const NOT_ON_WORK = new Set([
   'start a round',
   'order a revision',
   'sign outside a round',
+  'send to be signed outside',
+  'add a PDF signed outside',
   'check source',
 ]);
 
