@@ -1,5 +1,9 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
-import { PASSWORD, pageOf } from './people.ts';
+import { command, PASSWORD, pageOf } from './people.ts';
 import { expect, test } from './test.ts';
 
 // What a signature covers is seen before it is given; what keeps the system from its work is seen by who can mend it.
@@ -57,4 +61,53 @@ test('an administrator looks at what keeps the system from its work', async ({ b
   const reader = await pageOf(browser, 'rafael.osei');
   await reader.goto('/system');
   await expect(reader.getByRole('heading', { name: 'System', level: 1 })).toBeHidden();
+});
+
+test('a PDF goes to people outside, comes back signed, and another program finds it valid', async ({ browser }) => {
+  test.setTimeout(420_000);
+  const page = await pageOf(browser, 'ines.varga');
+  await page.goto('/d/THR-PRO-0112');
+  await command(page, 'Send to be signed outside');
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('Name').fill('Ida Brenn');
+  await dialog.getByLabel('Mail address').fill('ida.brenn@brennhof.example');
+  await dialog.getByRole('button', { name: 'Send', exact: true }).click();
+  await expect(page.getByText('Sent to the signing service.')).toBeVisible();
+  // The clock hands it over and asks each minute.
+  const untilShown = (what: ReturnType<typeof page.getByRole>) =>
+    expect(async () => {
+      await page.goto('/d/THR-PRO-0112?tab=route');
+      await expect(what).toBeVisible({ timeout: 5_000 });
+    }).toPass({ timeout: 180_000, intervals: [5_000] });
+  const link = page.getByRole('link', { name: 'Page on which Ida Brenn signs' });
+  await untilShown(link);
+  const outside = await browser.newPage();
+  await outside.goto((await link.getAttribute('href')) ?? '');
+  await outside.getByRole('button', { name: 'Sign as Ida Brenn' }).click();
+  await expect(outside.getByText('Ida Brenn has signed.')).toBeVisible();
+  const file = page.getByRole('link', { name: /signed\.pdf$/ });
+  await untilShown(file);
+  await expect(page.getByText(/Signature of Ida Brenn/).locator('..')).toContainText(
+    'unchanged since it was signed; trusted',
+  );
+  const signed = await page.request.get((await file.getAttribute('href')) ?? '');
+  const dir = mkdtempSync(join(tmpdir(), 'signed-'));
+  try {
+    writeFileSync(join(dir, 'signed.pdf'), await signed.body());
+    const judge = (name: string) => execFileSync('pdfsig', ['-nocert', join(dir, name)], { encoding: 'utf8' });
+    expect(judge('signed.pdf')).toContain('Signature is Valid.');
+    // Brought back with a letter changed, it is named so, here as there.
+    const altered = Buffer.from(await signed.body());
+    const at = altered.lastIndexOf('MediaBox');
+    altered[at + 9] = (altered[at + 9] ?? 0) ^ 1;
+    writeFileSync(join(dir, 'altered.pdf'), altered);
+    expect(judge('altered.pdf')).toContain('Digest Mismatch');
+    await command(page, 'Add a PDF signed outside');
+    await dialog.locator('input[type=file]').setInputFiles(join(dir, 'altered.pdf'));
+    await dialog.getByRole('button', { name: 'Add', exact: true }).click();
+    await page.goto('/d/THR-PRO-0112?tab=route');
+    await expect(page.getByText(/changed after it was signed/).first()).toBeVisible();
+  } finally {
+    rmSync(dir, { recursive: true, force: true });
+  }
 });

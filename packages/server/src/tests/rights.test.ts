@@ -62,6 +62,16 @@ const TABLE: Record<
   adHocRoutes: { inWork: 'read work', inForce: 'read' },
   toSignOutsideRound: { inWork: 'read work', inForce: 'read' },
   signOutsideRound: { inWork: 'read work', inForce: 'read', body: () => ({ meaning: 'x', digest: 'x' }) },
+  setOwnState: { inWork: 'read work', inForce: 'read work', body: () => ({ state: null }) },
+  formForChange: { inWork: 'read work', inForce: 'see' },
+  signedOutside: { inWork: 'read work', inForce: 'see' },
+  bringSignedOutside: { inWork: 'author', inForce: 'author', or: 'release', body: () => ({ uploadId: NOBODY }) },
+  sendToBeSignedOutside: {
+    inWork: 'author',
+    inForce: 'author',
+    or: 'release',
+    body: () => ({ signers: [{ name: 'x', mail: 'x@test.example' }] }),
+  },
   suggestChange: { inWork: 'read work', inForce: 'read', body: () => ({ what: 'x' }) },
   ordersOfDocument: { inWork: 'read work', inForce: 'see' },
   // Neither of the two documents is a change note: whoever has the right is told so.

@@ -21,9 +21,11 @@ import { serviceOf, trustedCertificates } from './trust.ts';
 
 const PDF = 'application/pdf';
 
-/** Whoever may release, manage or author a document has it signed outside. */
+/** Whoever may release or author a document has it signed outside. */
 const mayHave = ({ rights }: Pick<Opened, 'rights'>): boolean =>
-  hasRight(rights, 'release') || hasRight(rights, 'manage') || hasRight(rights, 'author');
+  hasRight(rights, 'release') || hasRight(rights, 'author');
+
+const today = async (app: App): Promise<string> => dayOf(app.clock(), (await app.organisation()).zone);
 
 const toSigned = (row: store.OutsideRow, mayChange: boolean): SignedOutside => ({
   id: row.id,
@@ -49,8 +51,7 @@ export const signedOutside = async (
   viewer: Viewer,
   ref: string,
 ): Promise<AnswerOf<typeof api.signedOutside.list>> => {
-  const day = dayOf(app.clock(), (await app.organisation()).zone);
-  const opened = await openDocument(app.db, viewer, ref, day);
+  const opened = await openDocument(app.db, viewer, ref, await today(app));
   const seen = (row: store.OutsideRow) =>
     hasRight(
       opened.rights,
@@ -92,6 +93,8 @@ const inTrail = (signatures: readonly SignedOutside['signatures'][number][]) =>
 
 /** Keeps a PDF that came back with signatures, with what was found in it. One without signatures is refused. */
 export const bring: HandlerOf<typeof api.signedOutside.bring> = async (app, viewer, ref, input) => {
+  // Whoever may not is told so before anything is read.
+  toBeSigned(await openDocument(app.db, viewer, ref, await today(app)), input.revisionId);
   const upload = await getStored(app, app.db, viewer, input.uploadId);
   if (upload.media_type !== PDF) throw refused('pdf_not_signed', { name: upload.name });
   // Read before anything is locked: it takes its time.
@@ -131,9 +134,9 @@ export const bring: HandlerOf<typeof api.signedOutside.bring> = async (app, view
 
 /** Asks people outside to sign through the service; the clock hands it over, so that a service that is down loses nothing. */
 export const send: HandlerOf<typeof api.signedOutside.send> = async (app, viewer, ref, input) => {
+  const meant = toBeSigned(await openDocument(app.db, viewer, ref, await today(app)), input.revisionId);
   if (!serviceOf(app)) throw refused('no_signing_service');
-  const day = dayOf(app.clock(), (await app.organisation()).zone);
-  const pdf = await pdfOf(app, toBeSigned(await openDocument(app.db, viewer, ref, day), input.revisionId));
+  const pdf = await pdfOf(app, meant);
   return runCommand(app, viewer, { document: ref }, async (work, opened) => {
     const revision = toBeSigned(opened, input.revisionId);
     const id = newId();
@@ -201,8 +204,7 @@ export const cancel = async (
 export const signedFile = async (app: App, viewer: Viewer, id: string) => {
   const row = await store.find(app.db, id);
   if (!row?.sha256 || !row.name) throw refused('not_found');
-  const day = dayOf(app.clock(), (await app.organisation()).zone);
-  meantRevision(await openDocument(app.db, viewer, row.document_id, day), row.revision_id);
+  meantRevision(await openDocument(app.db, viewer, row.document_id, await today(app)), row.revision_id);
   if (!(await app.content.has(row.sha256))) throw refused('content_missing', { name: row.name });
   const size = await app.content.sizeOf(row.sha256);
   return { name: row.name, sha256: row.sha256, size, mediaType: PDF, as: 'download' as const };
