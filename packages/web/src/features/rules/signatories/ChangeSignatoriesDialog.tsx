@@ -8,6 +8,7 @@ import { showDay } from '../../../ui/format.ts';
 import { ReasonField } from '../../../ui/ReasonField.tsx';
 import { AssigneesEditor } from '../route/AssigneesEditor.tsx';
 import { namedIn, type Place, type Table } from './cells.ts';
+import { WhatChanges } from './WhatChanges.tsx';
 import { wording } from './wording.ts';
 
 const HOWS = ['replace', 'add', 'remove'] as const;
@@ -85,6 +86,9 @@ export const ChangeSignatoriesDialog = ({
         />
       )}
       <AssigneesEditor assignees={assignees} named={named} onChange={setAssignees} />
+      {assignees.length > 0 && (
+        <WhatChanges places={places} table={table} units={units} assignees={assignees} how={how} />
+      )}
       <ReasonField value={reason} onChange={setReason} />
       <DateField label={wording.from} optional value={from} onChange={setFrom} hint={wording.fromHint} />
     </FormDialog>

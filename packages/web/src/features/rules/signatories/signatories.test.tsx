@@ -66,6 +66,9 @@ it('shows types by steps, and changes a whole column at once', async () => {
   expect(dialog.queryByText('Change who is asked in 2 cells of 2 types')).not.toBeNull();
   await user.selectOptions(dialog.getByLabelText('What happens to those asked now'), 'add');
   await user.selectOptions(dialog.getByLabelText('Add assignee'), 'owner');
+  expect(
+    (await dialog.findByText('2 steps in 2 types will ask other people.')).closest('section')?.textContent,
+  ).toMatch(/PRO.*Mara Quill → Mara Quill, .*WIN.*Mara Quill → Mara Quill, /);
   await user.type(dialog.getByLabelText(/Reason/), 'Owner left');
   await user.click(dialog.getByRole('button', { name: 'Save' }));
   await waitFor(() =>

@@ -34,6 +34,10 @@ export const wording = {
   changeAssignees: 'Change who is asked',
   changeIn: (cells: number, types: number) =>
     `Change who is asked in ${cells === 1 ? '1 cell' : `${cells} cells`} of ${types === 1 ? '1 type' : `${types} types`}`,
+  whatChanges: 'What changes',
+  nothingChanges: 'Nothing changes in the chosen steps.',
+  changesIn: (steps: number, types: number) =>
+    `${steps === 1 ? '1 step' : `${steps} steps`} in ${types === 1 ? '1 type' : `${types} types`} will ask other people.`,
   changeAbout: 'Rounds that run keep the people they have. All types are changed, or none.',
   how: 'What happens to those asked now',
   hows: {
