@@ -19,6 +19,9 @@ export const KINDS_OF_TOPIC: { readonly [T in HistoryTopic]: readonly EventKind[
     'revision.reopened',
     'revision.abandoned',
     ...END_EVENT_KINDS,
+    'revision.sent-to-be-signed',
+    'revision.signed-outside',
+    'revision.signing-outside-ended',
     'signing.refused',
   ],
   content: [

@@ -168,7 +168,7 @@ describe('a PDF that goes to the signing service', () => {
     expect((await listed('author', number))[0]).toMatchObject({
       state: 'declined',
       file: null,
-      why: 'Ida Brenn declined: wrong drawing',
+      why: 'Ida Brenn rejected it: wrong drawing',
     });
   });
 

@@ -262,7 +262,7 @@ const askOne = async (app: App, service: SigningService, row: store.OutsideRow, 
       kind: 'task',
       about: row.document_id,
       subject: `${row.number} ${row.label} ${result ? 'came back signed' : 'was not signed outside'}`,
-      lead: result ? 'What was signed is kept with the revision.' : 'Somebody outside declined to sign.',
+      lead: result ? 'What was signed is kept with the revision.' : 'Somebody outside rejected it.',
       quote: asked.why,
       link: { path: documentAddress(row.number, 'tab=route'), label: 'Open the document' },
     });

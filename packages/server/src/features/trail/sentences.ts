@@ -78,7 +78,7 @@ const SENTENCES: { [K in EventKind]: (p: EventPayloads[K], subject: Event['subje
   'revision.signed-outside': (p) =>
     `kept ${p.file}, signed outside by ${p.signatures.map(({ by, intact }) => (intact ? by : `${by} (not intact)`)).join(', ')}`,
   'revision.signing-outside-ended': (p) =>
-    p.state === 'cancelled' ? 'took back what was sent to be signed outside' : 'was told that it is not signed outside',
+    p.state === 'cancelled' ? 'cancelled the request to sign it outside' : 'was told that it is not signed outside',
   'revision.own-state-set': (p) =>
     p.after ? `set the state to “${p.after}”` : `took back the state “${p.before ?? ''}”`,
   'revision.recalled': () => 'recalled it to draft',

@@ -103,7 +103,7 @@ export const startSigningStandIn = async (
     const request = await open(params.reference);
     const signer = request?.signers[Number(params.n)];
     if (!request || !signer || signer.signedAt || request.why) return void response.sendStatus(409);
-    if (body.does === 'decline') request.why = `${signer.name} declined: ${String(body.why ?? '').slice(0, 500)}`;
+    if (body.does === 'decline') request.why = `${signer.name} rejected it: ${String(body.why ?? '').slice(0, 500)}`;
     else {
       const at = new Date();
       const vouching = await readSeal(authority);

@@ -29,7 +29,7 @@ ${
       : `<form method="post">
 <p><button name="does" value="sign">Sign as ${escaped(name)}</button></p>
 <p><label>Why not <input name="why" maxlength="500"></label></p>
-<p><button class="plain" name="does" value="decline">Decline</button></p>
+<p><button class="plain" name="does" value="decline">Reject</button></p>
 </form>`
 }
 </body>

@@ -90,7 +90,7 @@ export const wording = {
   largest: 'Largest',
   pattern: 'Pattern of the whole text',
   patternHint: 'A regular expression, such as [A-Z]{2}-\\d{4}.',
-  patternWords: 'What would be right',
+  patternWords: 'Explanation of the pattern',
   options: 'Options',
   optionsHint: 'One per line: code and text.',
   askedWhen: 'Asked',

@@ -26,7 +26,7 @@ export const SignedOutsideList = ({ page }: { page: DocumentPage }) => {
           </li>
         ))}
       </ul>
-      {cancelling && <TakeBack page={page} item={cancelling} close={() => setCancelling(null)} />}
+      {cancelling && <CancelRequest page={page} item={cancelling} close={() => setCancelling(null)} />}
     </section>
   );
 };
@@ -98,7 +98,7 @@ export const Found = ({ signature, zone }: { signature: FoundSignature; zone: st
   </p>
 );
 
-const TakeBack = ({ page, item, close }: { page: DocumentPage; item: SignedOutside; close: () => void }) => {
+const CancelRequest = ({ page, item, close }: { page: DocumentPage; item: SignedOutside; close: () => void }) => {
   const [reason, setReason] = useState('');
   const command = useCommand(api.signedOutside.cancel, wording.taken, close);
   return (

@@ -60,7 +60,7 @@ it('says of each signature whether it holds, and whether its signer is trusted',
   expect(list.queryByText('of another revision.pdf')).toBeNull();
 });
 
-it('leads to where somebody signs, and takes back what waits', async () => {
+it('leads to where somebody signs, and cancels what waits', async () => {
   const { user } = draw([
     item({
       id: '2',
@@ -78,10 +78,10 @@ it('leads to where somebody signs, and takes back what waits', async () => {
   expect((await screen.findByRole('link', { name: 'Page on which Olaf Kern signs' })).getAttribute('href')).toBe(
     'http://127.0.0.1:9/sign/1',
   );
-  await user.click(screen.getByRole('button', { name: 'Take back' }));
+  await user.click(screen.getByRole('button', { name: 'Cancel request' }));
   const dialog = within(await screen.findByRole('dialog'));
   await user.type(dialog.getByRole('textbox', { name: /Reason/ }), 'Signed on paper');
-  await user.click(dialog.getByRole('button', { name: 'Take back' }));
+  await user.click(dialog.getByRole('button', { name: 'Cancel request' }));
   await waitFor(() => expect(lastSent()?.body).toEqual({ reason: 'Signed on paper' }));
 });
 
