@@ -66,7 +66,7 @@ test('an administrator looks at what keeps the system from its work', async ({ b
 test('a PDF goes to people outside, comes back signed, and another program finds it valid', async ({ browser }) => {
   test.setTimeout(420_000);
   const page = await pageOf(browser, 'ines.varga');
-  await page.goto('/d/THR-PRO-0112');
+  await page.goto('/d/THR-AGR-0012');
   await command(page, 'Send to be signed outside');
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Name').fill('Ida Brenn');
@@ -76,7 +76,7 @@ test('a PDF goes to people outside, comes back signed, and another program finds
   // The clock hands it over and asks each minute.
   const untilShown = (what: ReturnType<typeof page.getByRole>) =>
     expect(async () => {
-      await page.goto('/d/THR-PRO-0112?tab=route');
+      await page.goto('/d/THR-AGR-0012?tab=route');
       await expect(what).toBeVisible({ timeout: 5_000 });
     }).toPass({ timeout: 180_000, intervals: [5_000] });
   const link = page.getByRole('link', { name: 'Page on which Ida Brenn signs' });
@@ -105,7 +105,7 @@ test('a PDF goes to people outside, comes back signed, and another program finds
     await command(page, 'Add a PDF signed outside');
     await dialog.locator('input[type=file]').setInputFiles(join(dir, 'altered.pdf'));
     await dialog.getByRole('button', { name: 'Add', exact: true }).click();
-    await page.goto('/d/THR-PRO-0112?tab=route');
+    await page.goto('/d/THR-AGR-0012?tab=route');
     await expect(page.getByText(/changed after it was signed/).first()).toBeVisible();
   } finally {
     rmSync(dir, { recursive: true, force: true });

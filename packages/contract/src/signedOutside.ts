@@ -75,7 +75,7 @@ export const signedOutside = {
         .max(20),
     }),
     answer: z.object({ id: Id }),
-    problems: [...COMMON, 'no_signing_service', 'cannot_be_shown'],
+    problems: [...COMMON, 'no_signing_service', 'no_pdf_to_sign'],
   }),
   cancel: endpoint({
     id: 'cancelSigningOutside',

@@ -348,6 +348,7 @@ export const REFUSALS = {
   record_sent: ['number'],
   pdf_not_signed: ['name'],
   no_signing_service: [],
+  no_pdf_to_sign: [],
   outside_signing_ended: ['state'],
   rule_name_taken: ['name'],
   rule_round_running: [],

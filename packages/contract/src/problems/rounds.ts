@@ -41,6 +41,10 @@ export const rounds = {
     'File',
   ),
   no_signing_service: at(409, 'No signing service is set up. Send the PDF yourself, and bring it back signed.'),
+  no_pdf_to_sign: at(
+    409,
+    'Its original is neither a PDF nor an office file that pages are made of. Check in a PDF, or have it signed and bring it back.',
+  ),
   outside_signing_ended: at(409, (p) => `It is ${p.state} already.`),
   rule_name_taken: at(422, (p) => `There is already a rule named “${p.name}”. Give it another name.`, 'Name'),
   rule_round_running: at(409, 'A round that the same rule started on this document still runs.'),

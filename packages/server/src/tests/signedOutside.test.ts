@@ -158,6 +158,11 @@ describe('a PDF that goes to the signing service', () => {
     expect((await organisation.verdict()).kind).toBe('intact');
   });
 
+  test('is a PDF, or pages can be made of it', async () => {
+    organisation.app.config.signingServiceUrl = service.url;
+    expect(await codeOf(ask(await approved()))).toBe('no_pdf_to_sign');
+  });
+
   test('is declined with a reason, and nothing is kept', async () => {
     organisation.app.config.signingServiceUrl = service.url;
     const number = await approved(true);

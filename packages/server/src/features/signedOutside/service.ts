@@ -78,7 +78,7 @@ const pdfOf = async (app: App, revision: RevisionRow): Promise<string> => {
   const original = files.find(({ role }) => role === 'original');
   if (original?.media_type === PDF) return original.sha256;
   const pages = original && isShownByPages(original.media_type) ? await madePages(app, original.sha256) : undefined;
-  if (!pages) throw refused('cannot_be_shown');
+  if (!pages) throw refused('no_pdf_to_sign');
   return pages;
 };
 
