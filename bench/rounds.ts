@@ -74,14 +74,14 @@ export const rounds = async (organisation: TestOrganisation): Promise<void> => {
   await layRounds(organisation);
   const controller = await organisation.as('controller');
   await pair(
-    'open rounds: the first 200 of 5,000, with forecasts',
+    'open rounds: the first 60 of 5,000, with forecasts',
     OPEN,
     'p95 < 100 ms',
     () => openRounds(organisation.app, controller, {}),
     () =>
       rows(
         organisation.app.db,
-        `select u.id, d.number, r.title, s.name, s.due_on from rounds u join revisions r on r.id = u.revision_id join documents d on d.id = u.document_id join steps s on s.round_id = u.id and s.state = 'open' where u.state = 'running' order by s.due_on, d.number limit 200`,
+        `select u.id, d.number, r.title, s.name, s.due_on from rounds u join revisions r on r.id = u.revision_id join documents d on d.id = u.document_id join steps s on s.round_id = u.id and s.state = 'open' where u.state = 'running' order by s.due_on, d.number limit 60`,
       ),
   );
 };

@@ -6,8 +6,10 @@ import { DocumentLine, Forecast } from './documents.ts';
 import { endpoint } from './endpoint.ts';
 import { Route } from './rules.ts';
 
-/** How many rounds one answer holds, and one command changes. */
-export const ROUNDS_AT_ONCE = 100;
+/** How many rounds one answer holds: more than two screens of them. */
+export const ROUNDS_AT_ONCE = 60;
+/** How many rounds one command changes. */
+const MOST_CHANGED = 200;
 export const ROUND_FILTERS = ['all', 'stuck', 'overdue'] as const;
 
 /** A step that was opened, as a bar on the calendar: with whom it was or is, from when to when. */
@@ -109,7 +111,7 @@ export const rounds = {
     path: '/api/rounds/change',
     summary: 'Remind, reassign, take over, add a person, extend, skip a step or cancel, in one or many rounds',
     body: z.strictObject({
-      rounds: z.array(Id).min(1).max(ROUNDS_AT_ONCE),
+      rounds: z.array(Id).min(1).max(MOST_CHANGED),
       change: RoundChangeBody,
       reason: text(500).default(''),
     }),

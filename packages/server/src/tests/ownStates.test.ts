@@ -49,7 +49,7 @@ describe('a state of its own', () => {
       order: 'asc',
       limit: 20,
     } as Parameters<typeof registerPage>[2]);
-    expect(rows).toMatchObject([{ number, where: 'Draft: waiting for test, version 1' }]);
+    expect(rows).toMatchObject([{ number, where: 'Draft: waiting for test' }]);
     await set('author', number, null);
     expect((await organisation.page('author', number)).revision.ownState).toBeNull();
     expect((await organisation.verdict()).kind).toBe('intact');

@@ -165,7 +165,9 @@ const whereItStands = (
         : `${words}, ${row.round.n} of ${row.round.of}`,
       overdue,
     };
-  if (row.state === 'draft') return { where: `${words}, version ${row.version_count}`, overdue: false };
+  // What it waits for says more than how often it was checked in.
+  if (row.state === 'draft')
+    return { where: row.own_state ? words : `${words}, version ${row.version_count}`, overdue: false };
   if (row.state === 'scheduled')
     return {
       where: row.blocked_since ? 'Held' : `From ${row.planned_on ? dayInWords(row.planned_on) : ''}`,

@@ -51,10 +51,12 @@ export const openRounds = async (
     ...placeAfter(query.after),
     limit: ROUNDS_AT_ONCE,
   });
-  const found = await listOpenRounds(
-    app.db,
-    part.map(({ id }) => id),
-  );
+  const ids = part.map(({ id }) => id);
+  const [found, assignments, laid] = await Promise.all([
+    listOpenRounds(app.db, ids),
+    store.listAssignments(app.db, ids),
+    store.listSteps(app.db, ids),
+  ]);
   const byId = new Map(found.map((row) => [row.id, row]));
   const last = part.at(-1);
   return {
@@ -62,6 +64,7 @@ export const openRounds = async (
       app,
       viewer,
       part.flatMap(({ id }) => byId.get(id) ?? []),
+      { assignments, laid },
       new Set(overseen.team),
     ),
     counts: { all, stuck, overdue },
@@ -74,21 +77,19 @@ const toOpenRounds = async (
   app: App,
   viewer: Viewer,
   found: readonly OpenRoundRow[],
+  { assignments, laid }: { assignments: readonly store.AssignmentRow[]; laid: readonly store.StepRow[] },
   team: ReadonlySet<string>,
 ): Promise<OpenRound[]> => {
   const { zone, calendar } = await app.organisation();
   const today = dayOf(app.clock(), zone);
-  const ids = found.map((row) => row.id);
-  const [assignments, laid, rights] = await Promise.all([
-    ids.length ? store.listAssignments(app.db, ids) : [],
-    ids.length ? store.listSteps(app.db, ids) : [],
+  const [absences, rights] = await Promise.all([
+    listAbsences(app.db, [...new Set(assignments.map((one) => one.person_id))], today),
     rightsOnMany(
       app.db,
       viewer,
       found.map((row) => toPlace({ ...row, id: row.document_id })),
     ),
   ]);
-  const absences = await listAbsences(app.db, [...new Set(assignments.map((one) => one.person_id))], today);
   const inStep = groupBy(assignments, (one) => one.step_id);
   const stepsOf = groupBy(
     laid.map((step): Step => ({ ...step, assignments: inStep.get(step.id) ?? [] })),
