@@ -59,10 +59,15 @@ test('a reader suggests a change; it is answered, and the reader sees what becam
   const reader = await pageOf(browser, 'rafael.osei');
   await reader.goto('/d/THR-FRM-0007');
   await command(reader, 'Suggest a change');
-  const dialog = reader.getByRole('dialog');
-  await dialog.getByLabel('Where in the document').fill('First line');
-  await dialog.getByLabel('What is wrong or missing').fill('It still names channel 2');
-  await dialog.getByRole('button', { name: 'Send suggestion' }).click();
+  // The type has a form: what is asked follows from the answers, and all of it comes with the request.
+  await reader.getByLabel('Where in the document').fill('First line');
+  await reader.getByLabel('What is wrong or missing').fill('It still names channel 2');
+  await reader.getByRole('button', { name: 'Next' }).click();
+  await reader.getByLabel('Why it has to change').selectOption('It is wrong');
+  await reader.getByLabel('Is it dangerous as it is').selectOption('yes');
+  await reader.getByLabel('What do you do until it is changed').fill('Say the channel aloud');
+  await reader.getByRole('button', { name: 'Next' }).click();
+  await reader.getByRole('button', { name: 'Send', exact: true }).click();
   await expect(reader.getByText(/^Sent as CR-/)).toBeVisible();
   const controller = await pageOf(browser, 'ines.varga');
   await controller.goto('/changes?show=requests');

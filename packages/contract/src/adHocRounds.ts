@@ -1,9 +1,51 @@
 import { z } from 'zod';
 import { AdHocStepBody } from './adHocSteps.ts';
-import { Day, DocumentParam, FileToOpen, Id, text } from './common.ts';
+import { Day, DocumentParam, FileToOpen, Id, PersonRef, text } from './common.ts';
 import { documentCommand } from './documentCommand.ts';
 import { endpoint } from './endpoint.ts';
 import { Covered } from './tasks.ts';
+
+const Asked = {
+  /** Otherwise what is in force, or else what is in work. */
+  revisionId: Id.optional(),
+  name: text(80, 1),
+  message: text(2000).default(''),
+  /** The last day of the whole round; otherwise each step has the same working days. */
+  lastDay: Day.nullable().default(null),
+  workingDays: z.number().int().min(0).max(365).default(5),
+  steps: z.array(AdHocStepBody).max(20).default([]),
+  /** Instead of steps: a route of the type that leads to nothing, with its own rules and days. */
+  fromRoute: text(80, 1).optional(),
+  /** Documents and uploaded files beside it. */
+  documents: z.array(text(240, 1)).max(20).default([]),
+  uploads: z.array(Id).max(20).default([]),
+};
+const START_PROBLEMS = [
+  'route_missing',
+  'route_not_offered',
+  'step_unfilled',
+  'step_k_greater_than_people',
+  'signs_what_can_change',
+  'last_day_past',
+  'asked_cannot_read',
+  'person_inactive',
+  'step_beside_other_kind',
+  'step_asks_nobody',
+  'upload_unknown',
+  'content_missing',
+] as const;
+
+/** A round that begins on a day. */
+export const PlannedRound = z.object({
+  id: Id,
+  /** Of which revision. */
+  label: z.string(),
+  name: z.string(),
+  on: Day,
+  by: PersonRef,
+  mayCancel: z.boolean(),
+});
+export type PlannedRound = z.infer<typeof PlannedRound>;
 
 /** Rounds outside the route of a type, and signatures outside a round. */
 export const adHocRounds = {
@@ -12,36 +54,38 @@ export const adHocRounds = {
     feature: 'rounds',
     path: '/api/documents/:document/ad-hoc-rounds',
     summary: 'Start a round outside the route on a revision that I may read; it leaves the revision in its state',
-    body: z.strictObject({
-      /** Otherwise what is in force, or else what is in work. */
-      revisionId: Id.optional(),
-      name: text(80, 1),
-      message: text(2000).default(''),
-      /** The last day of the whole round; otherwise each step has the same working days. */
-      lastDay: Day.nullable().default(null),
-      workingDays: z.number().int().min(0).max(365).default(5),
-      steps: z.array(AdHocStepBody).max(20).default([]),
-      /** Instead of steps: a route of the type that leads to nothing, with its own rules and days. */
-      fromRoute: text(80, 1).optional(),
-      /** Documents and uploaded files beside it. */
-      documents: z.array(text(240, 1)).max(20).default([]),
-      uploads: z.array(Id).max(20).default([]),
-    }),
+    body: z.strictObject(Asked),
     answer: z.object({ round: z.number().int() }),
-    problems: [
-      'route_missing',
-      'route_not_offered',
-      'step_unfilled',
-      'step_k_greater_than_people',
-      'signs_what_can_change',
-      'last_day_past',
-      'asked_cannot_read',
-      'person_inactive',
-      'step_beside_other_kind',
-      'step_asks_nobody',
-      'upload_unknown',
-      'content_missing',
-    ],
+    problems: [...START_PROBLEMS],
+  }),
+  plan: documentCommand({
+    id: 'planAdHocRound',
+    feature: 'rounds',
+    path: '/api/documents/:document/planned-rounds',
+    summary: 'Plan a round outside the route that begins on a day; what stands against it is told now',
+    body: z.strictObject({ ...Asked, on: Day }),
+    answer: z.object({ id: Id }),
+    problems: [...START_PROBLEMS, 'day_not_after_today'],
+  }),
+  planned: endpoint({
+    id: 'plannedRounds',
+    feature: 'rounds',
+    method: 'GET',
+    path: '/api/documents/:document/planned-rounds',
+    summary: 'The rounds that will begin on a day, on revisions that I may read',
+    params: DocumentParam,
+    answer: z.object({ rounds: z.array(PlannedRound) }),
+    problems: ['not_found'],
+  }),
+  cancelPlanned: endpoint({
+    id: 'cancelPlannedRound',
+    feature: 'rounds',
+    method: 'POST',
+    path: '/api/planned-rounds/:id/cancel',
+    summary: 'Cancel a round before the day on which it begins',
+    params: z.strictObject({ id: Id }),
+    body: z.strictObject({ reason: text(500, 1) }),
+    problems: ['not_found', 'input_invalid'],
   }),
   routes: endpoint({
     id: 'adHocRoutes',

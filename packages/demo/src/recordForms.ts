@@ -122,7 +122,7 @@ export const planRecordForms = (c: Context): void => {
       purpose: 'change request',
       name: 'Suggest a change',
       about: 'Whoever answers for the document decides on it and tells you.',
-      typeIds: [c.types.get('WIN') ?? ''],
+      typeIds: [c.types.get('WIN') ?? '', c.types.get('FRM') ?? ''],
       receiverIds: [],
       sections: CHANGE,
     });

@@ -10,7 +10,7 @@ import { endRoundOut } from './features/numbers/index.ts';
 import { applyDueGroupRules } from './features/people/index.ts';
 import { runDueWork } from './features/release/index.ts';
 import { startByRules } from './features/roundRules/index.ts';
-import { escalateWaiting } from './features/rounds/index.ts';
+import { escalateWaiting, startPlannedRounds } from './features/rounds/index.ts';
 import { applyDuePlans } from './features/rules/index.ts';
 import { askSigningService } from './features/signedOutside/index.ts';
 import { checkContents, runStages, tellIncidents } from './features/system/index.ts';
@@ -49,6 +49,7 @@ const clockWork = (
   'contents.tell-incidents': ['altered or missing files', () => tellIncidents(app)],
   'mail.reminders': ['reminders', () => sendReminders(app)],
   'signing.ask-service': ['signatures from outside', () => askSigningService(app)],
+  'rounds.start-planned': ['rounds that are planned', () => startPlannedRounds(app)],
   'rounds.start-by-rule': ['rounds that rules start', () => startByRules(app)],
   'rounds.escalate': ['answers that take too long', () => escalateWaiting(app)],
   'mail.summaries': ['summaries', () => sendSummaries(app, SYSTEM_CLOCK)],

@@ -27,6 +27,7 @@ import * as m0024 from './migrations/0024_round_rules.ts';
 import * as m0025 from './migrations/0025_own_states.ts';
 import * as m0026 from './migrations/0026_forms.ts';
 import * as m0027 from './migrations/0027_signed_outside.ts';
+import * as m0028 from './migrations/0028_planned_rounds.ts';
 import { JOB_KINDS, policyOf, QUEUES } from './platform/jobs/queues.ts';
 
 const MIGRATIONS = {
@@ -57,6 +58,7 @@ const MIGRATIONS = {
   '0025_own_states': m0025,
   '0026_forms': m0026,
   '0027_signed_outside': m0027,
+  '0028_planned_rounds': m0028,
 };
 const MIGRATION_LOCK = 7_204_100;
 

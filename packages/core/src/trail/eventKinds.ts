@@ -16,6 +16,8 @@ export const ROUND_EVENT_KINDS = [
   'step.skipped',
   'step.escalated',
   'step.added',
+  'round.planned',
+  'round.plan-ended',
   'round.started',
   'round.completed',
   'round.cancelled',

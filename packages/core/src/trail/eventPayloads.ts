@@ -92,6 +92,8 @@ export type EventPayloads = {
     /** The rule that started it. */
     rule?: string;
   };
+  'round.planned': { name: string; on: string };
+  'round.plan-ended': { name: string; on: string; why: string };
   'round-rule.saved': {
     name: string;
     type: string;

@@ -132,6 +132,7 @@ const bodyFor = (endpoint: Endpoint): Record<string, unknown> => {
     reinstate: { reason: 'x', password: 'x', digest: 'x' },
     setDocumentGrants: { grants: [], tag: 'x', reason: 'x' },
     startAdHocRound: { name: 'x', steps: [{ name: 'x', kind: 'review', people: [NOWHERE] }] },
+    planAdHocRound: { name: 'x', on: '2099-01-01', steps: [{ name: 'x', kind: 'review', people: [NOWHERE] }] },
     signOutsideRound: { meaning: 'x', digest: 'x' },
     suggestChange: { what: 'x' },
     setOwnState: { state: null },

@@ -59,6 +59,16 @@ const TABLE: Record<
       steps: [{ name: 'x', kind: 'review', people: [organisation.ids.reader] }],
     }),
   },
+  planAdHocRound: {
+    inWork: 'read work',
+    inForce: 'read',
+    body: (organisation) => ({
+      name: 'x',
+      on: '2099-01-01',
+      steps: [{ name: 'x', kind: 'review', people: [organisation.ids.reader] }],
+    }),
+  },
+  plannedRounds: { inWork: 'read work', inForce: 'see' },
   adHocRoutes: { inWork: 'read work', inForce: 'read' },
   toSignOutsideRound: { inWork: 'read work', inForce: 'read' },
   signOutsideRound: { inWork: 'read work', inForce: 'read', body: () => ({ meaning: 'x', digest: 'x' }) },

@@ -75,6 +75,7 @@ export const heldContents = async (db: Db | Trx, hashes: readonly string[], now:
            or exists (select 1 from supporting_files a where a.sha256 = h)
            or exists (select 1 from change_requests q where q.sha256 = h)
            or exists (select 1 from round_files a where a.sha256 = h)
+           or exists (select 1 from planned_rounds p where p.ended_at is null and p.files @> jsonb_build_array(jsonb_build_object('sha256', h)))
            or exists (select 1 from signed_outside s where s.sha256 = h or s.sent_sha256 = h)
            or exists (select 1 from form_record_files a where a.sha256 = h)
            or exists (select 1 from incoming_files a where a.sha256 = h)

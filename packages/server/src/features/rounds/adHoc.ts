@@ -38,34 +38,66 @@ export const meantRevision = (opened: Opened, revisionId: string | undefined): R
   return found;
 };
 
+type Input = BodyOf<typeof api.adHocRounds.start>;
+
+/** What a round outside the route would ask of a revision, where nothing stands against it. */
+export const checkAdHocRound = async (
+  app: App,
+  work: UnitOfWork,
+  opened: Opened,
+  revision: RevisionRow,
+  input: Input,
+  begins = work.day,
+): Promise<Asked> => {
+  const asked = await routeAsked(app, work, opened, revision, input);
+  assertAllowed([
+    ...decideAdHocRound(asked.route, { state: revision.state, lastDay: input.lastDay, today: begins }),
+    ...checkRoute(asked.route, opened.type.fields),
+  ]);
+  await ensureAskable(work, opened, revision, new Set(asked.people.flatMap((people) => people ?? [])));
+  return asked;
+};
+
+/** Begins a round outside the route under the lock of its document, with files that are stored already. */
+export const beginAdHocRound = async (
+  app: App,
+  work: UnitOfWork,
+  viewer: Viewer,
+  opened: Opened,
+  input: Input,
+  files: readonly { name: string; sha256: string }[],
+) => {
+  const revision = meantRevision(opened, input.revisionId);
+  const { route, people } = await checkAdHocRound(app, work, opened, revision, input);
+  const { document } = opened;
+  const { lastDay, message } = input;
+  const round = await startRound(work, { document, revision, definition: route, message, people, lastDay });
+  const attached = await attach(work, viewer, round.id, input, files);
+  work.record({
+    kind: 'round.started',
+    subject: subjectOf(document, revision),
+    payload: {
+      round: round.n,
+      name: input.name,
+      message,
+      steps: route.steps.filter((_, at) => people[at]).map(({ name }) => name),
+      lastDay,
+      ...attached,
+    },
+  });
+  await advance(app, work, { document, revision, round });
+  return round;
+};
+
 /** Starts a round outside the route of the type, with steps made on the spot. It gives no rights, and leaves the revision in its state. */
 export const startAdHocRound: HandlerOf<typeof api.adHocRounds.start> = (app, viewer, ref, input) =>
   runCommand(app, viewer, { document: ref }, async (work, opened) => {
-    const revision = meantRevision(opened, input.revisionId);
-    const { route, people } = await routeAsked(app, work, opened, revision, input);
-    assertAllowed([
-      ...decideAdHocRound(route, { state: revision.state, lastDay: input.lastDay, today: work.day }),
-      ...checkRoute(route, opened.type.fields),
-    ]);
-    await ensureAskable(work, opened, revision, new Set(people.flatMap((asked) => asked ?? [])));
-    const { document } = opened;
-    const { lastDay, message } = input;
-    const round = await startRound(work, { document, revision, definition: route, message, people, lastDay });
-    const attached = await attach(app, work, viewer, round.id, input);
-    work.record({
-      kind: 'round.started',
-      subject: subjectOf(document, revision),
-      payload: {
-        round: round.n,
-        name: input.name,
-        message,
-        steps: route.steps.filter((_, at) => people[at]).map(({ name }) => name),
-        lastDay,
-        ...attached,
-      },
-    });
-    await advance(app, work, { document, revision, round });
-    return { round: round.n };
+    const files: { name: string; sha256: string }[] = [];
+    for (const uploadId of new Set(input.uploads)) {
+      const { name, sha256 } = await getStored(app, work.trx, viewer, uploadId);
+      files.push({ name, sha256 });
+    }
+    return { round: (await beginAdHocRound(app, work, viewer, opened, input, files)).n };
   });
 
 type Asked = { route: RouteDefinition; people: (string[] | null)[] };
@@ -167,13 +199,13 @@ export const ensureAskable = async (
   }
 };
 
-/** Keeps documents and uploaded files beside a round; a document that the viewer may not see answers as if it did not exist. */
+/** Keeps documents and files beside a round; a document that the viewer may not see answers as if it did not exist. */
 const attach = async (
-  app: App,
   work: UnitOfWork,
   viewer: Viewer,
   roundId: string,
-  { documents, uploads }: Pick<BodyOf<typeof api.adHocRounds.start>, 'documents' | 'uploads'>,
+  { documents }: Pick<Input, 'documents'>,
+  files: readonly { name: string; sha256: string }[],
 ) => {
   const found = [];
   for (const number of new Set(documents))
@@ -183,13 +215,9 @@ const attach = async (
     roundId,
     found.map(({ id }) => id),
   );
-  const files: { name: string; sha256: string }[] = [];
-  for (const [n, uploadId] of [...new Set(uploads)].entries()) {
-    const { name, sha256 } = await getStored(app, work.trx, viewer, uploadId);
+  for (const [n, { name, sha256 }] of files.entries())
     await insertRoundFile(work.trx, { id: newId(), roundId, n, name, sha256 });
-    files.push({ name, sha256 });
-  }
-  return { documents: found.map(({ number }) => number), files };
+  return { documents: found.map(({ number }) => number), files: [...files] };
 };
 
 /** A file beside a round, for those who may read the revision that the round is about. */

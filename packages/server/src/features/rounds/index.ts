@@ -2,6 +2,7 @@
 export { ensureAskable, meantRevision, ownRouteAsks } from './adHoc.ts';
 export { escalateWaiting } from './escalate.ts';
 export { factsOf } from './facts.ts';
+export { startPlannedRounds } from './planned.ts';
 export { advance } from './progress.ts';
 export { routedOf } from './routeOfWork.ts';
 export { moveOn, roundAfterCheckIn, roundsOf, routeSituationOf, standingInFor, submit } from './service.ts';

@@ -7,6 +7,7 @@ import { adHocRoutes, roundFile, startAdHocRound } from './adHoc.ts';
 import { bottlenecks, pastAnswers } from './bottlenecks.ts';
 import { changeRounds } from './changes.ts';
 import { openRounds } from './openRounds.ts';
+import { cancelPlanned, plannedRounds, planRound } from './planned.ts';
 import * as service from './service.ts';
 import { signOutside, toSignOutside } from './signOutside.ts';
 import { tryRoute } from './tryRoute.ts';
@@ -29,6 +30,9 @@ export const roundsRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(r.pastAnswers, ({ viewer, query }) => pastAnswers(app, viewer, query));
   const { adHocRounds: h } = api;
   mount(h.start, ({ viewer, params, body }) => startAdHocRound(app, viewer, params.document, body));
+  mount(h.plan, ({ viewer, params, body }) => planRound(app, viewer, params.document, body));
+  mount(h.planned, ({ viewer, params }) => plannedRounds(app, viewer, params.document));
+  mount(h.cancelPlanned, ({ viewer, params, body }) => done(cancelPlanned(app, viewer, params.id, body)));
   mount(h.routes, ({ viewer, params, query }) => adHocRoutes(app, viewer, params.document, query.revisionId));
   mount(h.file, async ({ viewer, params, request, response }) => {
     await sendContent(app, request, response, await roundFile(app, viewer, params.id));

@@ -15,6 +15,7 @@ export type WorkKind =
   | 'reminder'
   | 'answer that takes too long'
   | 'signature from outside'
+  | 'planned round'
   | 'round by rule'
   | 'clock';
 

@@ -209,6 +209,8 @@ const SENTENCES: { [K in EventKind]: (p: EventPayloads[K], subject: Event['subje
   'setup.closed': (p) => (p.open ? 'opened the first steps again' : 'finished the first steps'),
   'list.added': (_p, s) => `added the list ${s.list?.name ?? ''}`,
   'list.changed': (_p, s) => `changed the list ${s.list?.name ?? ''}`,
+  'round.planned': (p) => `planned the ad hoc round ${p.name} for ${dayInWords(p.on)}`,
+  'round.plan-ended': (p) => `ended the plan of the ad hoc round ${p.name}, which was to begin on ${dayInWords(p.on)}`,
   'round-rule.saved': (p) => `saved the rule ${p.name}, which starts rounds${p.active ? '' : ' (switched off)'}`,
   'round-rule.removed': (p) => `removed the rule ${p.name}, which started rounds`,
   'type.added': (_p, s) => `added the type ${s.type?.name ?? ''}`,

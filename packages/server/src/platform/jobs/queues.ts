@@ -23,6 +23,7 @@ export type ClockKind =
   | 'mail.reminders'
   | 'rounds.escalate'
   | 'rounds.start-by-rule'
+  | 'rounds.start-planned'
   | 'signing.ask-service'
   | 'mail.summaries'
   | 'trail.head'
@@ -97,6 +98,7 @@ export const QUEUES: { readonly [K in JobKind]: Queue<K> } = {
   'mail.reminders': byClock(BEFORE_SIX),
   'rounds.escalate': byClock(BEFORE_SIX),
   'rounds.start-by-rule': byClock(EACH_MINUTE),
+  'rounds.start-planned': byClock(EACH_MINUTE),
   'signing.ask-service': byClock(EACH_MINUTE),
   'mail.summaries': byClock(AT_SIX),
   'trail.head': byClock(EACH_QUARTER),

@@ -3,6 +3,7 @@ import { useMe } from '../../app/session.tsx';
 import { fingerprint, showDay, showInstant } from '../../ui/format.ts';
 import { TabPanel } from '../../ui/TabPanel.tsx';
 import { BesideRound } from '../rounds/adHoc/BesideRound.tsx';
+import { PlannedRounds } from '../rounds/adHoc/PlannedRounds.tsx';
 import { wording as adHoc } from '../rounds/adHoc/wording.ts';
 import { SignedOutsideList } from '../signedOutside/SignedOutsideList.tsx';
 import { RoundChanges } from './RoundChanges.tsx';
@@ -116,6 +117,7 @@ export const RoundPanel = ({ page, rounds }: { page: DocumentPage; rounds: Round
           </ul>
         </section>
       )}
+      <PlannedRounds page={page} />
       <SignedOutsideList page={page} />
     </TabPanel>
   );

@@ -10,6 +10,7 @@ import { Select, TextArea, TextField } from '../../../ui/controls.tsx';
 import { DateField } from '../../../ui/DateField.tsx';
 import { FileDrop } from '../../../ui/FileDrop.tsx';
 import { FormDialog } from '../../../ui/FormDialog.tsx';
+import { showDay } from '../../../ui/format.ts';
 import { DocumentPicker } from '../../document/DocumentPicker.tsx';
 import { StepRows } from './StepRows.tsx';
 import { firstStep, isComplete, toSteps } from './steps.ts';
@@ -30,33 +31,32 @@ export const StartRoundDialog = ({ page, close }: { page: DocumentPage; close: (
     ask(api.adHocRounds.routes, { params: { document: page.id }, query: { revisionId: revision.id } }),
   );
   const route = data?.routes.find((one) => one.name === fromRoute);
-  const command = useCommand(
-    api.adHocRounds.start,
-    ({ round }) => wording.started(round),
-    () => void navigate(routeAddress(page.number, revision)),
-  );
+  const [on, setOn] = useState('');
+  const toRoute = () => void navigate(routeAddress(page.number, revision));
+  const start = useCommand(api.adHocRounds.start, ({ round }) => wording.started(round), toRoute);
+  const plan = useCommand(api.adHocRounds.plan, () => wording.planned(showDay(on)), toRoute);
   return (
     <FormDialog
       title={wording.startOn(`${page.number} ${revision.label}`.trim())}
       about={<p className="text-[12.5px] text-ink-2">{wording.startAbout}</p>}
       wide
-      command={command}
-      button={wording.startRound}
+      command={on ? plan : start}
+      button={on ? wording.planRound : wording.startRound}
       ready={route !== undefined || isComplete(steps)}
-      onSubmit={() =>
-        command.mutate({
-          params: { document: page.id },
-          body: {
-            revisionId: revision.id,
-            name,
-            message,
-            lastDay: lastDay || null,
-            ...(route ? { fromRoute } : { steps: toSteps(steps) }),
-            documents,
-            uploads: uploads.map(({ id }) => id),
-          },
-        })
-      }
+      onSubmit={() => {
+        const params = { document: page.id };
+        const body = {
+          revisionId: revision.id,
+          name,
+          message,
+          lastDay: lastDay || null,
+          ...(route ? { fromRoute } : { steps: toSteps(steps) }),
+          documents,
+          uploads: uploads.map(({ id }) => id),
+        };
+        if (on) plan.mutate({ params, body: { ...body, on } });
+        else start.mutate({ params, body });
+      }}
       onClose={close}
     >
       <TextField label={wording.name} required maxLength={80} value={name} onChange={setName} hint={wording.nameHint} />
@@ -75,6 +75,7 @@ export const StartRoundDialog = ({ page, close }: { page: DocumentPage; close: (
       ) : (
         <StepRows steps={steps} onChange={setSteps} maySign={decideSignable(revision.state).length === 0} />
       )}
+      <DateField label={wording.begins} optional value={on} onChange={setOn} hint={wording.beginsHint} />
       <DateField label={wording.lastDay} optional value={lastDay} onChange={setLastDay} hint={wording.lastDayHint} />
       <Beside
         label={wording.sideDocuments}

@@ -3,6 +3,7 @@ import { screen, waitFor, within } from '@testing-library/react';
 import { expect, it } from 'vitest';
 import { documentPage } from '../../../testing/fixtures.ts';
 import { at, lastSent, renderPage } from '../../../testing/renderPage.tsx';
+import { PlannedRounds } from './PlannedRounds.tsx';
 import { SignOutsideDialog } from './SignOutsideDialog.tsx';
 import { StartRoundDialog } from './StartRoundDialog.tsx';
 
@@ -47,6 +48,48 @@ it('starts a round with steps made on the spot, on the revision in view', async 
       ],
     }),
   );
+});
+
+it('plans a round for a day, which is listed until then and can be cancelled', async () => {
+  const { user } = renderPage(<StartRoundDialog page={page} close={() => {}} />, {
+    'GET /api/people/names': PEOPLE,
+    [at(api.adHocRounds.plan, { document: page.id })]: { id: 'x' },
+  });
+  await user.type(await screen.findByLabelText('What the round is for'), 'Winter check');
+  await user.type(
+    within(screen.getByRole('group', { name: 'Step 1' })).getByRole('combobox', { name: /Who is asked/ }),
+    'Mara',
+  );
+  await user.click(await screen.findByText('Mara Quill'));
+  await user.type(screen.getByLabelText(/^Begins on/), '14 dec{Tab}');
+  await user.click(await screen.findByRole('button', { name: 'Plan round' }));
+  await waitFor(() => expect(lastSent()?.body).toMatchObject({ name: 'Winter check', on: '2026-12-14' }));
+});
+
+it('lists what is planned, and cancels it with a reason', async () => {
+  const { user } = renderPage(<PlannedRounds page={page} />, {
+    [at(api.adHocRounds.planned, { document: page.id })]: {
+      rounds: [
+        {
+          id: 'x',
+          label: 'C',
+          name: 'Winter check',
+          on: '2026-12-14',
+          by: { id: MARA, name: 'Mara Quill' },
+          mayCancel: true,
+        },
+      ],
+    },
+    [at(api.adHocRounds.cancelPlanned, { id: 'x' })]: {},
+  });
+  expect((await screen.findByText('Winter check')).closest('li')?.textContent).toContain(
+    'begins on 14 Dec 2026, planned by Mara Quill',
+  );
+  await user.click(screen.getByRole('button', { name: 'Cancel round Winter check' }));
+  const dialog = within(await screen.findByRole('dialog'));
+  await user.type(dialog.getByRole('textbox', { name: /Reason/ }), 'not needed');
+  await user.click(dialog.getByRole('button', { name: 'Cancel round' }));
+  await waitFor(() => expect(lastSent()?.body).toEqual({ reason: 'not needed' }));
 });
 
 it('offers no signature on what can still change, and says why', async () => {
