@@ -1,6 +1,9 @@
 import { addDays } from '@kanonos/core';
 import { describe, expect, test } from 'vitest';
 import { deactivate } from '../features/people/service.ts';
+import { abandon } from '../features/release/revise.ts';
+import { startAdHocRound } from '../features/rounds/adHoc.ts';
+import { openRounds } from '../features/rounds/openRounds.ts';
 import { cancelPlanned, plannedRounds, planRound, startPlannedRounds } from '../features/rounds/planned.ts';
 import { codeOf } from './organisation.ts';
 import { withOrganisation } from './withOrganisation.ts';
@@ -87,5 +90,32 @@ describe('a round that is planned', () => {
     await startPlannedRounds(organisation.app);
     expect(await planned('author', number)).toEqual([]);
     expect(await running(number)).toEqual([]);
+  });
+
+  test('ends with the draft that it is about, as does one that runs', async () => {
+    const { number } = await organisation.register('author');
+    await plan('author', number);
+    const viewer = await organisation.as('author');
+    const look = [
+      {
+        name: 'Look',
+        kind: 'review' as const,
+        people: [organisation.ids.controller ?? ''],
+        isAnyOne: false,
+        beside: false,
+      },
+    ];
+    await startAdHocRound(organisation.app, viewer, number, {
+      name: 'At once',
+      message: '',
+      lastDay: null,
+      workingDays: 4,
+      steps: look,
+      documents: [],
+      uploads: [],
+    });
+    await abandon(organisation.app, viewer, number, { seen: '*', reason: 'Written elsewhere' });
+    expect(await planned('author', number)).toEqual([]);
+    expect((await openRounds(organisation.app, await organisation.as('controller'), { q: number })).rows).toEqual([]);
   });
 });

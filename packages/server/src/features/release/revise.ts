@@ -15,6 +15,7 @@ import {
   moveRevision,
   type RevisionRow,
 } from '../revisions/index.ts';
+import { endRoundsWithDraft } from '../rounds/index.ts';
 
 /** Begins the next revision from the one in force (else the newest released or abandoned), or from an outside file. */
 export const revise: HandlerOf<typeof api.documents.revise> = async (app, viewer, ref, { newNote, ...input }) => {
@@ -104,6 +105,7 @@ export const abandon: HandlerOf<typeof api.documents.abandon, void> = (app, view
   runCommand(app, viewer, { document: ref, command: 'abandon', seen: input.seen }, async (work, opened) => {
     const revision = workOf(opened, 'abandon');
     if (opened.checkout) await endCheckout(work.trx, opened.checkout.id, work.now, 'abandoned');
+    await endRoundsWithDraft(app, work, viewer, opened, revision, input.reason);
     await moveRevision(work.trx, revision, 'abandoned');
     await refreshLists(work.trx, opened.document.id, work.now);
     work.record({

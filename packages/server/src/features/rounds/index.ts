@@ -1,5 +1,6 @@
 // What other features may use of this one.
 export { ensureAskable, meantRevision, ownRouteAsks } from './adHoc.ts';
+export { endRoundsWithDraft } from './endWithDraft.ts';
 export { escalateWaiting } from './escalate.ts';
 export { factsOf } from './facts.ts';
 export { startPlannedRounds } from './planned.ts';
