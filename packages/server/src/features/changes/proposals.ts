@@ -4,9 +4,9 @@ import type { App } from '../../platform/app.ts';
 import { RefusalError } from '../../platform/refused.ts';
 import type { Viewer } from '../access/index.ts';
 import { citationsOf } from '../citations/index.ts';
-import { relativesOf } from '../documents/index.ts';
+import { openIfVisible, relativesOf } from '../documents/index.ts';
 import { linksOf } from '../links/index.ts';
-import { openIfVisible, openNote } from './service.ts';
+import { openNote } from './service.ts';
 import * as store from './store.ts';
 
 type Proposed = ReachedByChange & { number: string; title: string; label: string; state: string };

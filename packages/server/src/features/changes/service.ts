@@ -10,10 +10,9 @@ import {
   stateTag,
 } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
-import type { Db } from '../../platform/db/connect.ts';
-import { RefusalError, refused } from '../../platform/refused.ts';
+import { refused } from '../../platform/refused.ts';
 import { listScope, type Viewer } from '../access/index.ts';
-import { lifecycle, type Opened, openDocument, situationOf, taggedState } from '../documents/index.ts';
+import { lifecycle, type Opened, openDocument, openIfVisible, situationOf, taggedState } from '../documents/index.ts';
 import { markOf } from '../revisions/index.ts';
 import { policyOf } from '../rules/index.ts';
 import * as store from './store.ts';
@@ -36,16 +35,6 @@ export const openNote = async (app: App, viewer: Viewer, ref: string): Promise<O
     throw refused('right_missing', { right: 'read' });
   ensureNote(opened);
   return opened;
-};
-
-/** Opens a document, or gives nothing where the viewer may not see it. */
-export const openIfVisible = async (db: Db, viewer: Viewer, id: string, day: string): Promise<Opened | undefined> => {
-  try {
-    return await openDocument(db, viewer, id, day);
-  } catch (error) {
-    if (error instanceof RefusalError) return undefined;
-    throw error;
-  }
 };
 
 const toAffected = async (

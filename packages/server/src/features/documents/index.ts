@@ -16,6 +16,7 @@ export {
   type Opened,
   offeredOwnStates,
   openDocument,
+  openIfVisible,
   type RouteSituation,
   situationOf,
   subjectOf,

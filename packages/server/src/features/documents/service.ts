@@ -12,7 +12,7 @@ import {
 } from '@kanonos/core';
 import type { UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
-import { refused } from '../../platform/refused.ts';
+import { RefusalError, refused } from '../../platform/refused.ts';
 import { ensureRight, explain, toPlace, type Viewer } from '../access/index.ts';
 import {
   type CheckoutRow,
@@ -63,6 +63,21 @@ export const openDocument = async (db: Db | Trx, viewer: Viewer, ref: string, da
   // A document never released exists only for who may read work.
   if (!rights.has('read work') && !revisions.some((revision) => isReleased(revision.state))) throw refused('not_found');
   return opened;
+};
+
+/** A document as a viewer sees it; undefined where it does not exist for them. */
+export const openIfVisible = async (
+  db: Db | Trx,
+  viewer: Viewer,
+  ref: string,
+  day: string,
+): Promise<Opened | undefined> => {
+  try {
+    return await openDocument(db, viewer, ref, day);
+  } catch (error) {
+    if (error instanceof RefusalError) return undefined;
+    throw error;
+  }
 };
 
 /** Whether stored names follow the naming rule: forced by the organisation, else by the document, else by its type. */

@@ -16,11 +16,11 @@ import {
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Db } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
+import { assertAllowed, refused } from '../../platform/refused.ts';
 import { actorOf, type Handler, type Viewer } from '../access/index.ts';
 import { answersRequest, ensureMaySuggest, suggestIn } from '../changes/index.ts';
 import { getStored } from '../content/index.ts';
-import { lockDocument, type Opened, openDocument, subjectOf } from '../documents/index.ts';
+import { lockDocument, type Opened, openDocument, openIfVisible, subjectOf } from '../documents/index.ts';
 import { notify } from '../mailing/index.ts';
 import { membersOf, namesOf } from '../people/index.ts';
 import { toForm } from './editing.ts';
@@ -36,12 +36,7 @@ const filledIn = <T extends { purpose: FormPurpose; sections: FormSection[] }>(r
 
 /** The document of a record, as far as it exists for the viewer. */
 const documentOf = async (db: Db, viewer: Viewer, id: string | null, day: string): Promise<Opened | undefined> =>
-  id === null
-    ? undefined
-    : openDocument(db, viewer, id, day).catch((error: unknown) => {
-        if (error instanceof RefusalError) return undefined;
-        throw error;
-      });
+  id === null ? undefined : openIfVisible(db, viewer, id, day);
 
 const peopleIn = (sections: readonly FormSection[], answers: Metadata): string[] =>
   sections

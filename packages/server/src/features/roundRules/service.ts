@@ -13,7 +13,7 @@ import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
 import { assertAllowed, RefusalError, refused } from '../../platform/refused.ts';
 import { actorOf, type Handler, type Viewer, viewerOf } from '../access/index.ts';
-import { ensureActive, type Opened, openDocument } from '../documents/index.ts';
+import { ensureActive, type Opened, openDocument, openIfVisible } from '../documents/index.ts';
 import { namesOf } from '../people/index.ts';
 import { meantRevision } from '../rounds/index.ts';
 import { getFolder, getType, listTypes, policyOf } from '../rules/index.ts';
@@ -141,13 +141,6 @@ export const removeRoundRule = (
     });
   });
 
-/** A document as a viewer sees it; undefined where it does not exist for them. */
-const seen = (db: Db, viewer: Viewer, documentId: string, day: string): Promise<Opened | undefined> =>
-  openDocument(db, viewer, documentId, day).catch((error: unknown) => {
-    if (error instanceof RefusalError) return undefined;
-    throw error;
-  });
-
 const sentences = (refusals: readonly Refusal[]): string =>
   refusals.map(({ code, params }) => sentenceOf(code, params)).join(' ');
 
@@ -170,7 +163,7 @@ export const tryRoundRule = async (
   );
   const starts: RuleStart[] = [];
   for (const one of found) {
-    const shown = await seen(app.db, viewer, one.documentId, day);
+    const shown = await openIfVisible(app.db, viewer, one.documentId, day);
     if (!shown) continue;
     const would = await wouldStart(app, responsible, rule, one, day);
     if (would) starts.push({ ...aboutOf(shown, one), ...would });
@@ -221,7 +214,7 @@ export const roundRuleLog = async (
   const day = dayOf(app.clock(), (await app.organisation()).zone);
   const starts: RuleStart[] = [];
   for (const row of await store.listStarts(app.db, id, SHOWN)) {
-    const shown = await seen(app.db, viewer, row.document_id, day);
+    const shown = await openIfVisible(app.db, viewer, row.document_id, day);
     if (!shown) continue;
     starts.push({
       ...aboutOf(shown, { documentId: row.document_id, at: row.at, day: null }),

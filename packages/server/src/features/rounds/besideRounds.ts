@@ -1,8 +1,7 @@
 import type { RoundInfo } from '@kanonos/contract';
 import type { Db } from '../../platform/db/connect.ts';
-import { RefusalError } from '../../platform/refused.ts';
 import type { Viewer } from '../access/index.ts';
-import { openDocument } from '../documents/index.ts';
+import { openIfVisible } from '../documents/index.ts';
 import { listRoundDocuments, listRoundFiles } from './storeAdHoc.ts';
 
 /** What is attached to rounds: of the documents, those that exist for the viewer. */
@@ -17,7 +16,7 @@ export const besideRounds = async (
   const documents = await listRoundDocuments(db, ids);
   const files = await listRoundFiles(db, ids);
   const seen = new Set<string>();
-  for (const id of new Set(documents.map((one) => one.id))) if (await isSeen(db, viewer, id, day)) seen.add(id);
+  for (const id of new Set(documents.map((one) => one.id))) if (await openIfVisible(db, viewer, id, day)) seen.add(id);
   return (roundId) => ({
     documents: documents
       .filter((one) => one.round_id === roundId && seen.has(one.id))
@@ -25,12 +24,3 @@ export const besideRounds = async (
     files: files.filter((one) => one.round_id === roundId).map(({ id, name }) => ({ id, name })),
   });
 };
-
-const isSeen = async (db: Db, viewer: Viewer, id: string, day: string): Promise<boolean> =>
-  openDocument(db, viewer, id, day).then(
-    () => true,
-    (error: unknown) => {
-      if (error instanceof RefusalError) return false;
-      throw error;
-    },
-  );
