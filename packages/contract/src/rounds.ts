@@ -55,7 +55,6 @@ export const OpenRounds = z.object({
   counts: Counts,
   /** Where the next part begins, or null after the last. */
   next: z.string().nullable(),
-  people: z.array(z.object({ id: Id, name: z.string(), rounds: z.number().int() })),
 });
 export type OpenRounds = z.infer<typeof OpenRounds>;
 
@@ -102,6 +101,16 @@ export const rounds = {
       after: z.string().max(200).optional(),
     }),
     answer: OpenRounds,
+    problems: ['input_invalid'],
+  }),
+  awaited: endpoint({
+    id: 'awaitedPeople',
+    feature: 'rounds',
+    method: 'GET',
+    path: '/api/rounds/awaited',
+    summary: 'For whom these open rounds wait, whomever most wait for first, at most 200',
+    query: z.strictObject({ q: text(200).optional() }),
+    answer: z.object({ people: z.array(z.object({ id: Id, name: z.string(), rounds: z.number().int() })) }),
     problems: ['input_invalid'],
   }),
   change: endpoint({

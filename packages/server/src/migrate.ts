@@ -28,6 +28,7 @@ import * as m0025 from './migrations/0025_own_states.ts';
 import * as m0026 from './migrations/0026_forms.ts';
 import * as m0027 from './migrations/0027_signed_outside.ts';
 import * as m0028 from './migrations/0028_planned_rounds.ts';
+import * as m0029 from './migrations/0029_open_steps.ts';
 import { JOB_KINDS, policyOf, QUEUES } from './platform/jobs/queues.ts';
 
 const MIGRATIONS = {
@@ -59,6 +60,7 @@ const MIGRATIONS = {
   '0026_forms': m0026,
   '0027_signed_outside': m0027,
   '0028_planned_rounds': m0028,
+  '0029_open_steps': m0029,
 };
 const MIGRATION_LOCK = 7_204_100;
 

@@ -29,6 +29,27 @@ test('a day begins at its first instant in the zone, also when the clock changes
   expect(firstInstantOf('2018-11-04', 'America/Sao_Paulo').toISOString()).toBe('2018-11-04T03:00:00.000Z');
 });
 
+test('the day of an instant is the one a clock on the wall shows, asked once or again, also where the clock goes back over midnight', () => {
+  // In this zone the clock went back from 00:01 to 23:01 of the day before.
+  const back = ['02:29:30', '02:30:30', '02:31:30', '03:20:00', '03:31:00'].map((at) =>
+    dayOf(new Date(`2006-10-29T${at}Z`), 'America/St_Johns'),
+  );
+  expect(back).toEqual(['2006-10-28', '2006-10-29', '2006-10-28', '2006-10-28', '2006-10-29']);
+  const zones = ['Europe/Zurich', 'America/St_Johns', 'Asia/Kathmandu', 'Pacific/Apia', 'America/Sao_Paulo', 'UTC'];
+  fc.assert(
+    fc.property(
+      fc.constantFrom(...zones),
+      fc.date({ min: new Date('1990-01-01'), max: new Date('2040-01-01'), noInvalidDate: true }),
+      fc.integer({ min: 0, max: 3_600_000 }),
+      (zone, instant, later) => {
+        const written = new Intl.DateTimeFormat('sv-SE', { timeZone: zone, dateStyle: 'short' });
+        for (const one of [instant, new Date(instant.getTime() + later), instant])
+          expect(dayOf(one, zone)).toBe(written.format(one));
+      },
+    ),
+  );
+});
+
 test('a day is written as people read it', () => {
   expect(dayInWords('2026-09-05')).toBe('5 Sep 2026');
 });

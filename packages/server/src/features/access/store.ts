@@ -166,10 +166,11 @@ const groupEntries = (found: EntryRow[]): Map<string, AccessEntry[]> =>
 
 /**
  * A person is asked in a step when an open assignment is theirs, or that of somebody absent whose deputy they are. Who has
- * answered stays an assignee while the round goes on, to see its result and to resolve comments of their own.
+ * answered stays an assignee while the round goes on, to see its result and to resolve comments of their own. The people stand in an
+ * array, so that their open assignments are found by index where thousands are open.
  */
-export const ASKED_PERSON = `((a.state = 'answered' and a.decided_by = :personId) or (a.state = 'open' and (a.person_id = :personId or exists (select 1 from absences x where x.person_id = a.person_id and x.deputy_id = :personId and x.from_day <= :day and x.to_day >= :day
-  and not exists (select 1 from people o where o.id = x.deputy_id and o.outside)))))`;
+export const ASKED_PERSON = `((a.state = 'answered' and a.decided_by = :personId) or (a.state = 'open' and a.person_id = any(array(select :personId::uuid union all
+  select x.person_id from absences x where x.deputy_id = :personId and x.from_day <= :day and x.to_day >= :day and not exists (select 1 from people o where o.id = x.deputy_id and o.outside)))))`;
 
 export const findAsked = async (
   db: Db | Trx,

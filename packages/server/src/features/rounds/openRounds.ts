@@ -1,4 +1,11 @@
-import { type api, type OpenRound, type OpenRounds, type QueryOf, ROUNDS_AT_ONCE } from '@kanonos/contract';
+import {
+  type AnswerOf,
+  type api,
+  type OpenRound,
+  type OpenRounds,
+  type QueryOf,
+  ROUNDS_AT_ONCE,
+} from '@kanonos/contract';
 import {
   addDays,
   addWorkingDays,
@@ -17,7 +24,7 @@ import { type AbsenceRow, forecastRounds, LOOKS_BACK_DAYS } from './forecasting.
 import { overseenBy } from './overseeing.ts';
 import { type Step, stepsAhead } from './stepsAhead.ts';
 import * as store from './store.ts';
-import { listOpenRounds, lookThrough, type OpenRoundRow, type OpenRoundsOf } from './storeOpen.ts';
+import { listAwaited, listOpenRounds, lookThrough, type OpenRoundRow, type OpenRoundsOf } from './storeOpen.ts';
 import { listAbsences } from './storePast.ts';
 
 /** Fewer draws than for one round: a list is looked through, and its days are hardly moved by more. */
@@ -31,22 +38,27 @@ const placeAfter = (after: string | undefined): { afterDue: string | null; after
   return { afterDue, afterNumber };
 };
 
-/** The open rounds that somebody oversees, with for whom they wait, since when, and when they will be done. */
-export const openRounds = async (
-  app: App,
-  viewer: Viewer,
-  query: QueryOf<typeof api.rounds.open>,
-): Promise<OpenRounds> => {
+/** The open rounds that somebody oversees, as far as they are looked for. */
+const meantBy = async (app: App, viewer: Viewer, query: { person?: string; q?: string }) => {
   const day = dayOf(app.clock(), (await app.organisation()).zone);
-  const scope = await listScope(app.db, viewer, day);
-  const overseen = await overseenBy(app, viewer, day);
+  const [scope, overseen] = await Promise.all([listScope(app.db, viewer, day), overseenBy(app, viewer, day)]);
   const of: OpenRoundsOf = {
     day,
     ...overseen,
     person: query.person ?? null,
     like: query.q ? `%${query.q.replace(/[\\%_]/g, '\\$&')}%` : null,
   };
-  const { part, people, all, stuck, overdue } = await lookThrough(app.db, scope, of, {
+  return { scope, of };
+};
+
+/** The open rounds that somebody oversees, with for whom they wait, since when, and when they will be done. */
+export const openRounds = async (
+  app: App,
+  viewer: Viewer,
+  query: QueryOf<typeof api.rounds.open>,
+): Promise<OpenRounds> => {
+  const { scope, of } = await meantBy(app, viewer, query);
+  const { part, all, stuck, overdue } = await lookThrough(app.db, scope, of, {
     only: query.only ?? 'all',
     ...placeAfter(query.after),
     limit: ROUNDS_AT_ONCE,
@@ -65,12 +77,21 @@ export const openRounds = async (
       viewer,
       part.flatMap(({ id }) => byId.get(id) ?? []),
       { assignments, laid },
-      new Set(overseen.team),
+      new Set(of.team),
     ),
     counts: { all, stuck, overdue },
     next: part.length === ROUNDS_AT_ONCE && last ? `${last.due} ${last.number}` : null,
-    people,
   };
+};
+
+/** For whom the open rounds wait that somebody oversees: asked beside the list, which does not wait for it. */
+export const awaitedPeople = async (
+  app: App,
+  viewer: Viewer,
+  query: QueryOf<typeof api.rounds.awaited>,
+): Promise<AnswerOf<typeof api.rounds.awaited>> => {
+  const { scope, of } = await meantBy(app, viewer, query);
+  return { people: await listAwaited(app.db, scope, of) };
 };
 
 const toOpenRounds = async (

@@ -6,7 +6,7 @@ import type { Viewer } from '../access/index.ts';
 import { adHocRoutes, roundFile, startAdHocRound } from './adHoc.ts';
 import { bottlenecks, pastAnswers } from './bottlenecks.ts';
 import { changeRounds } from './changes.ts';
-import { openRounds } from './openRounds.ts';
+import { awaitedPeople, openRounds } from './openRounds.ts';
 import { cancelPlanned, plannedRounds, planRound } from './planned.ts';
 import * as service from './service.ts';
 import { signOutside, toSignOutside } from './signOutside.ts';
@@ -25,6 +25,7 @@ export const roundsRoutes = (app: App, mount: Mount<Viewer>): void => {
   mount(t.decide, ({ viewer, params, body }) => service.decide(app, viewer, params.assignment, body));
   mount(t.remind, ({ viewer, params }) => service.remind(app, viewer, params.document));
   mount(r.open, ({ viewer, query }) => openRounds(app, viewer, query));
+  mount(r.awaited, ({ viewer, query }) => awaitedPeople(app, viewer, query));
   mount(r.change, ({ viewer, body }) => changeRounds(app, viewer, body));
   mount(r.bottlenecks, ({ viewer, query }) => bottlenecks(app, viewer, query));
   mount(r.pastAnswers, ({ viewer, query }) => pastAnswers(app, viewer, query));

@@ -1,5 +1,5 @@
 import type { Confidentiality, Refusal } from '@kanonos/core';
-import { type Db, firstRow, rows } from '../../platform/db/connect.ts';
+import { type Db, firstRow, HOT, rows } from '../../platform/db/connect.ts';
 import { type ListScope, SEES_WORK } from '../access/index.ts';
 
 export type OpenRoundRow = {
@@ -34,7 +34,11 @@ export type OpenRoundsOf = {
 
 /** Rounds in which somebody is awaited now: found once for all, and not for each round. */
 const AWAITED = `select z.round_id from assignments a join steps z on z.id = a.step_id`;
-const FROM = `rounds u join revisions r on r.id = u.revision_id join documents d on d.id = u.document_id left join (select round_id, min(due_on) as due_on from steps where state = 'open' group by round_id) s on s.round_id = u.id`;
+
+/** The open rounds that are meant: `rounds u` with `documents d`. */
+const MEANT = `u.state = 'running' and d.removed_at is null and ${SEES_WORK}
+  and (d.folder_id = any(:controlFolders::uuid[]) or u.started_by = :me or u.id in (${AWAITED} where a.state = 'open' and a.person_id = any(:team::uuid[])))
+  and (:like::text is null or d.number ilike :like or exists (select 1 from revisions r where r.id = u.revision_id and r.title ilike :like))`;
 
 /** What is looked for among them, and the part of the list after a place in its order: the earliest due first, then by number. */
 export type OpenRoundsPart = {
@@ -49,13 +53,11 @@ export type LookedThrough = {
   all: number;
   stuck: number;
   overdue: number;
-  people: { id: string; name: string; rounds: number }[];
 };
 
 /**
- * Looks through the open rounds that are meant once: a part of the list, how many there are, and for whom they wait, whoever most wait for
- * first. Stuck is what will miss its day unless somebody acts: blocked, overdue, or waiting for somebody absent without a deputy until its
- * day or longer.
+ * Looks through the open rounds that are meant once: a part of the list, and how many there are. Stuck is what will miss its day unless
+ * somebody acts: blocked, overdue, or waiting for somebody absent without a deputy until its day or longer.
  */
 export const lookThrough = async (
   db: Db,
@@ -68,33 +70,39 @@ export const lookThrough = async (
     `with meant as materialized (
        select u.id, d.number, coalesce(s.due_on, date '9999-12-31') as due, coalesce(s.due_on < :day, false) as overdue,
          u.held_up is not null or coalesce(s.due_on < :day, false) or u.id in (
-           ${AWAITED} join absences x on x.person_id = a.person_id where a.state = 'open' and x.deputy_id is null and x.from_day <= :day and x.to_day >= coalesce(z.due_on, :day)) as stuck,
-         :person::uuid is null or u.id in (${AWAITED} where a.state = 'open' and a.person_id = :person) as is_chosen
-       from ${FROM} where u.state = 'running' and d.removed_at is null and ${SEES_WORK}
-         and (d.folder_id = any(:controlFolders::uuid[]) or u.started_by = :me or u.id in (${AWAITED} where a.state = 'open' and a.person_id = any(:team::uuid[])))
-         and (:like::text is null or d.number ilike :like or r.title ilike :like)),
+           ${AWAITED} join absences x on x.person_id = a.person_id where a.state = 'open' and x.deputy_id is null and x.from_day <= :day and x.to_day >= coalesce(z.due_on, :day)) as stuck
+       from rounds u join documents d on d.id = u.document_id left join (select round_id, min(due_on) as due_on from steps where state = 'open' group by round_id) s on s.round_id = u.id
+       where ${MEANT} and (:person::uuid is null or u.id in (${AWAITED} where a.state = 'open' and a.person_id = :person))),
      part as (
-       select id, due, number from meant where is_chosen and (:only = 'all' or (:only = 'stuck' and stuck) or (:only = 'overdue' and overdue))
+       select id, due, number from meant where (:only = 'all' or (:only = 'stuck' and stuck) or (:only = 'overdue' and overdue))
          and (:afterDue::date is null or (due, number collate "C") > (:afterDue::date, :afterNumber::text))
-       order by due, number collate "C" limit :limit),
-     awaited as (
-       select b.person_id as id, count(distinct s.round_id)::int as rounds from meant join steps s on s.round_id = meant.id and s.state = 'open'
-       join assignments b on b.step_id = s.id and b.state = 'open' group by 1 order by 2 desc limit 200)
+       order by due, number collate "C" limit :limit)
      select (select coalesce(json_agg(part order by due, number collate "C"), '[]') from part) as part,
-       (select count(*)::int from meant where is_chosen) as "all", (select count(*)::int from meant where is_chosen and stuck) as stuck,
-       (select count(*)::int from meant where is_chosen and overdue) as overdue,
-       (select coalesce(json_agg(json_build_object('id', w.id, 'name', w.name, 'rounds', a.rounds) order by a.rounds desc, w.name), '[]')
-        from awaited a join people w on w.id = a.id) as people`,
+       count(*)::int as "all", (count(*) filter (where stuck))::int as stuck, (count(*) filter (where overdue))::int as overdue from meant`,
     { ...scope, ...of, ...part },
+    HOT,
   );
-  return found ?? { part: [], all: 0, stuck: 0, overdue: 0, people: [] };
+  return found ?? { part: [], all: 0, stuck: 0, overdue: 0 };
 };
+
+/** For whom the open rounds that are meant wait, whomever most wait for first. */
+export const listAwaited = (db: Db, scope: ListScope, of: OpenRoundsOf) =>
+  rows<{ id: string; name: string; rounds: number }>(
+    db,
+    `select w.id, p.name, count(*)::int as rounds from (
+       select distinct a.person_id as id, s.round_id from rounds u join documents d on d.id = u.document_id
+       join steps s on s.round_id = u.id and s.state = 'open' join assignments a on a.step_id = s.id and a.state = 'open' where ${MEANT}) w
+     join people p on p.id = w.id group by 1, 2 order by 3 desc, 2 limit 200`,
+    { ...scope, ...of },
+    HOT,
+  );
 
 /** What a line of the list shows of rounds, in no order. */
 export const listOpenRounds = (db: Db, ids: string[]) =>
   rows<OpenRoundRow>(
     db,
-    `select u.id, u.n, d.id as document_id, d.folder_id, d.owner_id, d.confidentiality, d.number, r.title, r.label, t.code as type_code, t.name as type_name, u.started_by, p.name as started_by_name, u.started_at, u.held_up, s.due_on, u.leads_to, u.definition->>'name' as name
-     from ${FROM} join types t on t.id = d.type_id join people p on p.id = u.started_by where u.id = any(:ids::uuid[])`,
+    `select u.id, u.n, d.id as document_id, d.folder_id, d.owner_id, d.confidentiality, d.number, r.title, r.label, t.code as type_code, t.name as type_name, u.started_by, p.name as started_by_name, u.started_at, u.held_up,
+       (select min(s.due_on) from steps s where s.round_id = u.id and s.state = 'open') as due_on, u.leads_to, u.definition->>'name' as name
+     from rounds u join revisions r on r.id = u.revision_id join documents d on d.id = u.document_id join types t on t.id = d.type_id join people p on p.id = u.started_by where u.id = any(:ids::uuid[])`,
     { ids },
   );

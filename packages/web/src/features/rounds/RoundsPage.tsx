@@ -1,8 +1,8 @@
 import { api, type OpenRound, ROUND_FILTERS } from '@kanonos/contract';
 import { ROUND_CHANGES, type RoundChange } from '@kanonos/core';
-import { useInfiniteQuery } from '@tanstack/react-query';
+import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
-import { call } from '../../app/client.ts';
+import { ask, call } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { Segments } from '../../ui/controls.tsx';
 import { ExportMenu, listOf } from '../../ui/ExportMenu.tsx';
@@ -63,9 +63,14 @@ const OpenRounds = ({ switcher }: { switcher: React.ReactNode }) => {
     getNextPageParam: (last) => last.next,
     placeholderData: (before) => before,
   });
+  const awaitedBy = typed ? { q: typed } : {};
+  const { data: { people } = { people: [] } } = useQuery({
+    ...ask(api.rounds.awaited, { query: awaitedBy }),
+    placeholderData: (before) => before,
+  });
   if (isPending) return <Loading what={wording.theRounds} />;
   if (error) return <Failed error={error} again={() => void refetch()} />;
-  const [{ counts, people } = { counts: { all: 0, stuck: 0, overdue: 0 }, people: [] }] = data.pages;
+  const [{ counts } = { counts: { all: 0, stuck: 0, overdue: 0 } }] = data.pages;
   const rows = data.pages.flatMap((page) => page.rows);
   const days = shownDays(me.organisation.today, me.organisation.week, me.organisation.holidays);
   const selected = rows.filter(({ id }) => chosen.has(id));

@@ -115,8 +115,8 @@ describe('the page of open rounds', () => {
       rows,
       counts: { all: rows.length, stuck: 1, overdue: 1 },
       next: null,
-      people: [{ id: 'u', name: 'Uwe Marten', rounds: 1 }],
     },
+    [at(api.rounds.awaited)]: { people: [{ id: 'u', name: 'Uwe Marten', rounds: 1 }] },
     [at(api.people.names)]: { people: [{ id: 'm', name: 'Mara Quill', department: 'Quality' }] },
   });
   const second = round({ id: 'r2', number: 'THR-WIN-0322', title: 'Sag', mayChange: ['remind'] });
