@@ -71,10 +71,11 @@ test('a reader suggests a change; it is answered, and the reader sees what becam
   await expect(reader.getByText(/^Sent as CR-/)).toBeVisible();
   const controller = await pageOf(browser, 'ines.varga');
   await controller.goto('/changes?show=requests');
-  await controller
-    .locator('li', { hasText: 'It still names channel 2' })
-    .getByRole('button', { name: /^Answer/ })
-    .click();
+  const sent = controller.locator('li', { hasText: 'It still names channel 2' });
+  await sent.getByRole('link', { name: 'All answers' }).click();
+  await expect(controller.getByText('It is wrong', { exact: true })).toBeVisible();
+  await controller.goBack();
+  await sent.getByRole('button', { name: /^Answer/ }).click();
   const answer = controller.getByRole('dialog');
   await answer.getByRole('combobox', { name: 'Change note' }).selectOption(NOTE);
   await answer.getByRole('button', { name: 'Save answer' }).click();

@@ -65,29 +65,6 @@ test('a record is kept as a draft, sent with a file, and read by whoever gets it
   expect((await pdf.body()).subarray(0, 5).toString()).toBe('%PDF-');
 });
 
-test('a change is suggested by the form of the type, and answered with all of its answers at hand', async ({
-  browser,
-}) => {
-  const reader = await pageOf(browser, 'rafael.osei');
-  await reader.goto('/d/THR-WIN-0330');
-  await command(reader, 'Suggest a change');
-  await expect(reader.getByText('About THR-WIN-0330')).toBeVisible();
-  await reader.getByLabel('What is wrong or missing').fill('Step 3 needs a second person');
-  await reader.getByRole('button', { name: 'Next' }).click();
-  await reader.getByLabel('Why it has to change').selectOption('It is wrong');
-  await reader.getByLabel('Is it dangerous as it is').selectOption('no');
-  await reader.getByRole('button', { name: 'Next' }).click();
-  await reader.getByRole('button', { name: 'Send', exact: true }).click();
-  await expect(reader.getByText(/^Sent as CR-/)).toBeVisible();
-  const controller = await pageOf(browser, 'ines.varga');
-  await controller.goto('/changes?show=requests');
-  await controller
-    .locator('li', { hasText: 'Step 3 needs a second person' })
-    .getByRole('link', { name: 'All answers' })
-    .click();
-  await expect(controller.getByText('It is wrong', { exact: true })).toBeVisible();
-});
-
 test('a rule is tried on what happened, and starts a round when it happens again', async ({ browser }) => {
   const admin = await pageOf(browser, 'dagny.holm');
   await admin.goto('/rules/rounds?rule=new');

@@ -56,9 +56,9 @@ test('one picture of each main view', async ({ browser }) => {
     await page.getByRole('treeitem', { name: /Oberlauf/ }).click();
     await page.waitForLoadState('networkidle');
   });
-  await take('legacy-import', 'ines.varga', '/imports', async (page) => {
-    await page.getByRole('link', { name: /reports before/ }).click();
-    await page.getByText('There is no person called Hugo Wendt.').first().waitFor();
+  await take('form-editor', 'dagny.holm', '/rules/forms', async (page) => {
+    await page.getByRole('link', { name: /Incident or near miss/ }).click();
+    await page.waitForLoadState('networkidle');
   });
   await take('markup', 'joren.adeyemi', '/d/THR-DWG-2207?rev=work&side=comments', async (page) => {
     await page

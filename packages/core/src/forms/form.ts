@@ -1,9 +1,9 @@
 import {
   checkMetadata,
   type FieldDefinition,
-  type FieldKind,
   isEmptyFieldValue,
   type Metadata,
+  type QuestionKind,
   showFieldValue,
 } from '../metadata/metadata.ts';
 import { type Refusal, refusal } from '../result.ts';
@@ -12,22 +12,6 @@ import { type ConditionFacts, meetsCondition, parseCondition } from '../routes/c
 /** What a form is for: what readers ask to be changed in a document, or any other record such as an incident. */
 export const FORM_PURPOSES = ['change request', 'record'] as const;
 export type FormPurpose = (typeof FORM_PURPOSES)[number];
-
-/** The kinds of fields that a question can be. */
-export const QUESTION_KINDS = [
-  'text',
-  'long text',
-  'number',
-  'date',
-  'yes/no',
-  'choice',
-  'choices',
-  'person',
-  'people',
-  'document',
-  'web address',
-] as const satisfies readonly FieldKind[];
-export type QuestionKind = (typeof QUESTION_KINDS)[number];
 
 export type FormQuestion = {
   key: string;

@@ -1,8 +1,8 @@
 import { isDay } from '../calendar/zone.ts';
 import { type Refusal, refusal } from '../result.ts';
 
-/** What a field can be. People and folders are given by id, departments and sites by code, documents by number. */
-export const FIELD_KINDS = [
+/** What a field can be and a question of a form as well. People are given by id, documents by number. */
+export const QUESTION_KINDS = [
   'text',
   'long text',
   'number',
@@ -12,13 +12,13 @@ export const FIELD_KINDS = [
   'choices',
   'person',
   'people',
-  'department',
-  'site',
-  'folder',
   'document',
   'web address',
-  'entry',
 ] as const;
+export type QuestionKind = (typeof QUESTION_KINDS)[number];
+
+/** What a field can be. Departments and sites are given by code, folders by id. */
+export const FIELD_KINDS = [...QUESTION_KINDS, 'department', 'site', 'folder', 'entry'] as const;
 export type FieldKind = (typeof FIELD_KINDS)[number];
 
 /** A revision field freezes with the revision; a document field can be changed at any time. */

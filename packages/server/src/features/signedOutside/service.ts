@@ -92,6 +92,31 @@ const inTrail = (signatures: readonly SignedOutside['signatures'][number][]) =>
   signatures.map(({ by, at, intact, coversAll, trusted }) => ({ by, at, intact, coversAll, trusted }));
 
 /** Keeps a PDF that came back with signatures, with what was found in it. One without signatures is refused. */
+/** Lays down what is or comes from outside; gives its id. */
+const layDown = async (
+  work: UnitOfWork,
+  { document }: Pick<Opened, 'document'>,
+  revision: { id: string },
+  by: string,
+  what: Pick<store.NewOutside, 'how' | 'state' | 'note'> & Partial<store.NewOutside>,
+): Promise<string> => {
+  const id = newId();
+  await store.insert(work.trx, {
+    id,
+    documentId: document.id,
+    revisionId: revision.id,
+    by,
+    now: work.now,
+    signers: [],
+    sentSha256: null,
+    name: null,
+    sha256: null,
+    signatures: null,
+    ...what,
+  });
+  return id;
+};
+
 export const bring: HandlerOf<typeof api.signedOutside.bring> = async (app, viewer, ref, input) => {
   // Whoever may not is told so before anything is read.
   toBeSigned(await openDocument(app.db, viewer, ref, await today(app)), input.revisionId);
@@ -107,18 +132,10 @@ export const bring: HandlerOf<typeof api.signedOutside.bring> = async (app, view
   if (signatures.length === 0) throw refused('pdf_not_signed', { name: upload.name });
   return runCommand(app, viewer, { document: ref }, async (work, opened) => {
     const revision = toBeSigned(opened, input.revisionId);
-    const id = newId();
-    await store.insert(work.trx, {
-      id,
-      documentId: opened.document.id,
-      revisionId: revision.id,
+    const id = await layDown(work, opened, revision, viewer.id, {
       how: 'brought',
       state: 'signed',
-      signers: [],
       note: input.note,
-      by: viewer.id,
-      now: work.now,
-      sentSha256: null,
       name: upload.name,
       sha256: upload.sha256,
       signatures,
@@ -139,21 +156,12 @@ export const send: HandlerOf<typeof api.signedOutside.send> = async (app, viewer
   const pdf = await pdfOf(app, meant);
   return runCommand(app, viewer, { document: ref }, async (work, opened) => {
     const revision = toBeSigned(opened, input.revisionId);
-    const id = newId();
-    await store.insert(work.trx, {
-      id,
-      documentId: opened.document.id,
-      revisionId: revision.id,
+    const id = await layDown(work, opened, revision, viewer.id, {
       how: 'sent',
       state: 'waiting',
-      signers: input.signers.map((one) => ({ ...one, signedAt: null, address: null })),
       note: input.message,
-      by: viewer.id,
-      now: work.now,
+      signers: input.signers.map((one) => ({ ...one, signedAt: null, address: null })),
       sentSha256: pdf,
-      name: null,
-      sha256: null,
-      signatures: null,
     });
     work.record({
       kind: 'revision.sent-to-be-signed',
