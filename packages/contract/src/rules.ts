@@ -111,6 +111,8 @@ export const Step = z.strictObject({
   dueField: z.string().max(60).optional(),
   /** After a rejection to an earlier step, reviews that agreed later than it keep their answers. */
   keepsAgreed: z.boolean().optional(),
+  /** Its decisions stay after a later check-in in review. */
+  keepsDecisions: z.boolean().optional(),
   /** Runs at the same time as the step before it. */
   beside: z.boolean().optional(),
   /** Asked only where this condition on fields holds, in the grammar of the search. */
@@ -121,7 +123,7 @@ export type Step = z.infer<typeof Step>;
 export const Route = z.strictObject({
   name: text(80),
   steps: z.array(Step).max(20),
-  /** Decisions given before a check-in in review stay; otherwise those who gave them are asked again. */
+  /** Decisions given before a check-in in review stay in all steps; otherwise as each step says. */
   keepsDecisions: z.boolean().optional(),
   /** Its documents are decided on one by one, never several with one password. */
   decidedAlone: z.boolean().optional(),

@@ -224,18 +224,27 @@ describe('a check-in during the review', () => {
     { step: 0, onVersion: 1 },
     { step: 1, onVersion: 2 },
   ];
+  /** A route of two reviews, some of which keep their decisions. */
+  const asking = (...keeping: number[]) => ({
+    steps: [0, 1].map((n) => step({ keepsDecisions: keeping.includes(n) })),
+  });
 
   test('asks again from the first step with a decision on an older version', () => {
-    expect(askedAgainFrom({}, given, 3)).toBe(0);
-    expect(askedAgainFrom({}, given.slice(1), 3)).toBe(1);
+    expect(askedAgainFrom(asking(), given, 3)).toBe(0);
+    expect(askedAgainFrom(asking(), given.slice(1), 3)).toBe(1);
   });
 
   test('asks nobody again where all decided on this version, or nobody yet', () => {
-    expect(askedAgainFrom({}, [{ step: 0, onVersion: 3 }], 3)).toBeUndefined();
-    expect(askedAgainFrom({}, [], 3)).toBeUndefined();
+    expect(askedAgainFrom(asking(), [{ step: 0, onVersion: 3 }], 3)).toBeUndefined();
+    expect(askedAgainFrom(asking(), [], 3)).toBeUndefined();
   });
 
   test('asks nobody again where the route keeps decisions', () => {
-    expect(askedAgainFrom({ keepsDecisions: true }, given, 3)).toBeUndefined();
+    expect(askedAgainFrom({ ...asking(), keepsDecisions: true }, given, 3)).toBeUndefined();
+  });
+
+  test('passes over the steps that keep their decisions', () => {
+    expect(askedAgainFrom(asking(0), given, 3)).toBe(1);
+    expect(askedAgainFrom(asking(0, 1), given, 3)).toBeUndefined();
   });
 });

@@ -49,6 +49,8 @@ export type StepDefinition = {
   onReject: 'draft' | number;
   /** After a rejection to an earlier step, reviews that agreed later than it keep their answers; otherwise all decide again. */
   keepsAgreed?: boolean;
+  /** Its decisions stay after a later check-in in review, marked as given on an older version. */
+  keepsDecisions?: boolean;
   /** Runs at the same time as the step before it. */
   beside?: boolean;
   /** The step is asked only where this condition holds (`parseCondition`). */
@@ -59,7 +61,7 @@ export type StepDefinition = {
 export type RouteDefinition = {
   name: string;
   steps: readonly StepDefinition[];
-  /** Decisions given before a check-in in review stay; otherwise those who gave them are asked again. */
+  /** Decisions given before a check-in in review stay in all steps; otherwise those who gave them are asked again, but for steps that keep theirs. */
   keepsDecisions?: boolean;
   /** Its documents are decided on one by one, never several with one password. */
   decidedAlone?: boolean;
@@ -75,15 +77,17 @@ export type GivenDecision = { step: number; onVersion: number };
 
 /**
  * From which step on those who have decided are asked again after a check-in in review; undefined where nobody is, because the route
- * keeps decisions or nobody has decided on an older version.
+ * or the steps keep decisions, or nobody has decided on an older version.
  */
 export const askedAgainFrom = (
-  route: Pick<RouteDefinition, 'keepsDecisions'>,
+  route: Pick<RouteDefinition, 'keepsDecisions' | 'steps'>,
   given: readonly GivenDecision[],
   newVersion: number,
 ): number | undefined => {
   if (route.keepsDecisions) return undefined;
-  const outdated = given.filter(({ onVersion }) => onVersion < newVersion).map(({ step }) => step);
+  const outdated = given
+    .filter(({ step, onVersion }) => onVersion < newVersion && !route.steps[step]?.keepsDecisions)
+    .map(({ step }) => step);
   return outdated.length > 0 ? Math.min(...outdated) : undefined;
 };
 

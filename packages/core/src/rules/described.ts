@@ -68,6 +68,7 @@ const stepsInWords = (route: unknown, nameOf: NameOf, labels: ReadonlyMap<unknow
         when: step.when,
         dueField: step.dueField === undefined ? undefined : (labels.get(step.dueField) ?? step.dueField),
         keepsAgreed: step.keepsAgreed,
+        keepsDecisions: step.keepsDecisions,
         escalations: asList(step.escalations).map((one) => escalationInWords(one, nameOf)),
         onReject: step.onReject === 'draft' ? 'back to draft' : `back to step ${Number(step.onReject) + 1}`,
       };

@@ -300,8 +300,8 @@ describe('a check-in during the review', () => {
   const review = (name: string, people: string[], editing = false) =>
     stepOf(organisation, name, people, editing ? { editing } : {});
   /** Submits on a route of two reviews, of which the second may check in; the first reviewer and one of the second have decided. */
-  const halfway = async (route: object = {}) => {
-    const steps = [review('Check', ['reviewer']), review('Edit', ['author2', 'authority2'], true)];
+  const halfway = async (route: object = {}, first: object = {}) => {
+    const steps = [{ ...review('Check', ['reviewer']), ...first }, review('Edit', ['author2', 'authority2'], true)];
     const [type] = await rows<{ route: { steps: { kind: string }[] } }>(
       organisation.app.db,
       `select route from types where code = 'PRO'`,
@@ -355,6 +355,26 @@ describe('a check-in during the review', () => {
     await organisation.decideAs('author2', number, 'no objection');
     await organisation.decideAs('authority2', number, 'no objection');
     expect((await organisation.page('controller', number)).revision.state).toBe('in approval');
+  });
+
+  test('leaves those of a step that keeps its decisions, and asks the others again', async () => {
+    const { id, number } = await halfway({}, { keepsDecisions: true });
+    await checkInAs('author2', id);
+    expect(await stateOf(number)).toEqual([
+      ['Check', [['Reviewer', 'answered']]],
+      [
+        'Edit',
+        [
+          ['Author2', 'open'],
+          ['Authority2', 'open'],
+        ],
+      ],
+    ]);
+    await organisation.decideAs('author2', number, 'no objection');
+    await organisation.decideAs('authority2', number, 'no objection');
+    const page = await organisation.page('controller', number);
+    expect(page.revision.state).toBe('in approval');
+    expect(page.rounds[0]?.steps[0]?.assignments[0]).toMatchObject({ state: 'answered', onVersion: 1 });
   });
 
   test('leaves them where the route keeps decisions, each with the version that it was given on', async () => {

@@ -247,7 +247,8 @@ const reject = async (app: App, work: UnitOfWork, { document, revision, round }:
   const target = returnsTo(steps, all, step);
   if (target !== undefined) {
     const { keepsAgreed = false } = round.definition.steps[step.n] ?? {};
-    await store.reopenSteps(work.trx, round.id, target, { keepsAgreed });
+    const later = steps.filter(({ n, kind }) => n > target && kind !== 'approval').map(({ n }) => n);
+    await store.reopenSteps(work.trx, round.id, target, keepsAgreed ? later : []);
     await store.setRecord(work.trx, round.id, null);
     if (revision.state === 'in approval' && steps[target]?.kind !== 'approval')
       await moveRevision(work.trx, revision, 'in review');
@@ -286,8 +287,8 @@ const reject = async (app: App, work: UnitOfWork, { document, revision, round }:
 };
 
 /**
- * After a check-in in review: who has decided on an older version is asked again, unless the route keeps decisions. Where that
- * concerns an earlier step, the round goes back to it.
+ * After a check-in in review: who has decided on an older version is asked again, unless the route or their step keeps decisions. Where
+ * that concerns an earlier step, the round goes back to it.
  */
 export const askAgainAfterCheckIn = async (
   app: App,
@@ -306,11 +307,15 @@ export const askAgainAfterCheckIn = async (
   );
   const first = steps.find((step) => step.n === from);
   if (from === undefined || !first) return;
-  const again = answered.filter((a) => (placeOf.get(a.step_id) ?? 0) >= from);
+  const kept = round.definition.steps.flatMap((step, n) => (step.keepsDecisions ? [n] : []));
+  const again = answered.filter((a) => {
+    const n = placeOf.get(a.step_id) ?? 0;
+    return n >= from && !kept.includes(n);
+  });
   const concerned = new Set(again.map((a) => a.step_id));
   const isAllOpen = steps.every((step) => step.state === 'open' || !concerned.has(step.id));
   if (isAllOpen) await store.askAgain(trx, [...concerned]);
-  else await store.reopenSteps(trx, round.id, from);
+  else await store.reopenSteps(trx, round.id, from, kept);
   work.record({
     kind: 'round.asked-again',
     subject: subjectOf(document, revision),

@@ -206,16 +206,16 @@ export const askAgain = (trx: Trx, stepIds: string[]) =>
     { stepIds },
   );
 /**
- * Sets the steps of a round back from one on. Steps that ask nobody, because their condition is not met, stay out. Where agreed reviews
- * are kept, only the first step, approvals, and what was not agreed to are asked again.
+ * Sets the steps of a round back from one on. Steps that ask nobody, because their condition is not met, stay out. In the steps that are
+ * kept, those who agreed keep their answers.
  */
-export const reopenSteps = async (trx: Trx, roundId: string, from: number, { keepsAgreed = false } = {}) => {
-  const of = { roundId, from, keepsAgreed };
+export const reopenSteps = async (trx: Trx, roundId: string, from: number, kept: readonly number[]) => {
+  const of = { roundId, from, kept };
   await rows(
     trx,
     `update assignments a set state = 'waiting', decision = null, decided_at = null, decided_by = null, comment = '', row_version = row_version + 1
      from steps s where s.id = a.step_id and s.round_id = :roundId and s.n >= :from
-       and not (:keepsAgreed and s.n > :from and s.kind <> 'approval' and a.state = 'answered' and a.decision <> 'reject')`,
+       and not (s.n = any(:kept::int[]) and a.state = 'answered' and a.decision <> 'reject')`,
     of,
   );
   await rows(

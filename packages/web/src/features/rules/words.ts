@@ -88,6 +88,7 @@ const PLACES: Record<string, string> = {
   when: 'condition',
   dueField: 'due on the day in',
   keepsAgreed: 'agreed reviews keep their answers',
+  keepsDecisions: 'decisions stay after a check-in',
   escalations: 'when nobody answers',
   unitIds: 'units',
   everyone: 'everyone',

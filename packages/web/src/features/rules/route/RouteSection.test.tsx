@@ -158,6 +158,25 @@ describe('the line of steps', () => {
   });
 });
 
+describe('a check-in during the review', () => {
+  it('asks again, unless a step or the whole route keeps its decisions', async () => {
+    const editing = { ...review, name: 'Edit', editing: true };
+    const { user } = draw(rule({ route: { name: 'R', steps: [review, editing, approval] } }));
+    const keeps = () => screen.queryByRole('checkbox', { name: 'Decisions of this step stay after a check-in' });
+    await open(user, 1);
+    await user.click(keeps() as HTMLElement);
+    expect(now().route.steps[0]).toMatchObject({ keepsDecisions: true });
+    await user.click(keeps() as HTMLElement);
+    expect(now().route.steps[0]?.keepsDecisions).toBeUndefined();
+    await open(user, 3);
+    expect(keeps()).toBeNull();
+    await open(user, 1);
+    await user.click(screen.getByRole('checkbox', { name: /^After a check-in during the review/ }));
+    expect(now().route.keepsDecisions).toBe(true);
+    expect(keeps()).toBeNull();
+  });
+});
+
 describe('the condition of a step', () => {
   it('is pressed together, or typed, and both say the same', async () => {
     const { user } = draw();

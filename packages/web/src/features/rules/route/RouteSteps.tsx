@@ -86,6 +86,7 @@ export const RouteSteps = ({
           step={step}
           index={at}
           steps={steps}
+          asksAgain={route.keepsDecisions !== true}
           kinds={KINDS}
           named={named}
           change={(part) => set(changeStep(steps, at, part))}

@@ -9,7 +9,14 @@ import { EscalationsEditor } from './EscalationsEditor.tsx';
 import type { Named } from './stepWords.ts';
 import { wording } from './wording.ts';
 
-type Edited = { step: Step; index: number; steps: readonly Step[]; change: (part: Partial<Step>) => void };
+type Edited = {
+  step: Step;
+  index: number;
+  steps: readonly Step[];
+  /** After a check-in those who decided are asked again, but in steps that say otherwise. */
+  asksAgain: boolean;
+  change: (part: Partial<Step>) => void;
+};
 
 /** All that a step says: what is asked of whom and until when, what a rejection does, when it is asked, what follows when nobody answers. */
 export const StepDetail = ({
@@ -120,7 +127,7 @@ const Due = ({ step, change, fields }: Edited & { fields: Named['fields'] }) => 
 };
 
 /** What holds in a step beside who is asked. */
-const StepOptions = ({ step, index, steps, change }: Edited) => {
+const StepOptions = ({ step, index, steps, asksAgain, change }: Edited) => {
   const stages = stagesOf(steps);
   const before = steps[index - 1];
   const mayRunBeside = before !== undefined && (before.kind === 'approval') === (step.kind === 'approval');
@@ -139,6 +146,14 @@ const StepOptions = ({ step, index, steps, change }: Edited) => {
       ) : (
         <Tick checked={step.editing ?? false} onChange={(editing) => change({ editing })}>
           {rules.assigneesMayCheckIn}
+        </Tick>
+      )}
+      {asksAgain && step.kind !== 'approval' && steps.some(({ editing }) => editing) && (
+        <Tick
+          checked={step.keepsDecisions ?? false}
+          onChange={(keepsDecisions) => change({ keepsDecisions: keepsDecisions || undefined })}
+        >
+          {wording.keepsDecisions}
         </Tick>
       )}
       {mayRunBeside && (

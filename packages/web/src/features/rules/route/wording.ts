@@ -53,6 +53,7 @@ export const wording = {
   due: 'Due',
   afterWorkingDays: 'after working days',
   workingDays: 'Working days',
+  keepsDecisions: 'Decisions of this step stay after a check-in',
   keepsAgreed: 'Keep the answers of reviews that agreed in between',
   condition: 'When it is asked',
   always: 'for every document',
