@@ -35,6 +35,9 @@ describe('a route by itself', () => {
 
   it('asks about an owner who approves alone', () => {
     expect(kinds([step({ assignees: [{ by: 'owner' }] })])).toEqual(['owner is the only approver']);
+    expect(kinds([step({ assignees: [{ by: 'author' }] })])).toEqual(['author is the only approver']);
+    expect(kinds([step({ assignees: [{ by: 'author' }, { by: 'owner' }] })])).toEqual(['author is the only approver']);
+    expect(kinds([step({ assignees: [{ by: 'author' }, { by: 'unit', unitId: 'u' }] })])).toEqual([]);
     expect(kinds([step({ assignees: [{ by: 'owner' }] }), step({ name: 'Second' })])).toEqual([]);
   });
 

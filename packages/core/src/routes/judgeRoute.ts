@@ -5,6 +5,7 @@ export const ROUTE_DOUBTS = [
   'nothing is signed',
   'signature without meaning',
   'owner is the only approver',
+  'author is the only approver',
   'one person in two approvals',
   'never enough people',
   'never asked',
@@ -77,8 +78,12 @@ export const judgeRoute = ({ steps }: RouteDefinition, fields: readonly Conditio
   for (const step of approvals)
     if (!step.meaning?.trim()) doubts.push({ kind: 'signature without meaning', steps: [step.name] });
   const [only] = approvals;
-  if (only && approvals.every((step) => step.assignees.every((one) => one.by === 'owner')))
+  const asked = new Set(approvals.flatMap((step) => step.assignees.map(({ by }) => by)));
+  if (only && asked.size === 1 && asked.has('owner'))
     doubts.push({ kind: 'owner is the only approver', steps: [only.name] });
+  // Whoever wrote it never releases it alone: such a round would stop in the approval.
+  if (only && asked.has('author') && [...asked].every((by) => by === 'author' || by === 'owner'))
+    doubts.push({ kind: 'author is the only approver', steps: [only.name] });
   for (const [index, step] of approvals.entries()) {
     const personId = onlyPerson(step);
     const later = personId && approvals.slice(index + 1).find((other) => onlyPerson(other) === personId);

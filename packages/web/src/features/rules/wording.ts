@@ -5,6 +5,8 @@ export const wording = {
   nothingIsSigned: 'No step is an approval: nothing is signed, and the document is a draft again after the last step.',
   signatureWithoutMeaning: (step: string) =>
     `The signature in “${step}” has no meaning. Enter what it stands for, such as “approved for use”.`,
+  onlyTheAuthorApproves: (step: string) =>
+    `“${step}” is approved by whoever wrote the document, or its owner: where both are one person, nobody else looks at it.`,
   onlyTheOwnerApproves: (step: string) =>
     `Only the owner approves (“${step}”). An owner who writes a revision would have nobody to approve it.`,
   bothAskOnly: (first: string, second: string, person: string) =>

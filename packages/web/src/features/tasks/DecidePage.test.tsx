@@ -43,6 +43,26 @@ describe('an approval', () => {
     expect(await screen.findByText('3 more affected documents are not visible to you.')).toBeTruthy();
   });
 
+  it('shows what the text cites and what cites the document', async () => {
+    const task = approvalTask();
+    const cited = { distance: 1, path: [], id: 'd2', number: 'THR-WIN-0337', title: 'Check of the wind gauges' };
+    const { user } = renderPage(<DecidePage />, {
+      [at(api.tasks.task, { assignment: '' })]: task,
+      [at(api.citations.ofDocument, { document: task.document.number })]: {
+        cites: [],
+        citedBy: [{ ...cited, citedLabel: 'B', kind: 'outdated', excerpt: 'as in' }],
+        reached: [cited],
+        edges: [],
+        capped: false,
+        complete: true,
+      },
+      [at(api.links.list, { document: task.document.number })]: { from: [], to: [], mayChange: false, itemKinds: [] },
+    });
+    await user.click(await screen.findByRole('button', { name: 'Citations' }));
+    expect(await screen.findByText('Check of the wind gauges')).toBeTruthy();
+    expect(screen.getByText('The text contains no document number.')).toBeTruthy();
+  });
+
   it('says what the signature covers', async () => {
     const { user } = draw();
     await user.click(await screen.findByText('Your signature covers 1 file and 1 field'));

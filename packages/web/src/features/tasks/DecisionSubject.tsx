@@ -4,6 +4,7 @@ import { useMe } from '../../app/session.tsx';
 import { FileTabs } from '../../ui/FilesToOpen.tsx';
 import { count, showInstantDay } from '../../ui/format.ts';
 import { ChangeNotePanel } from '../changes/ChangeNotePanel.tsx';
+import { CitationsPanel } from '../citations/CitationsPanel.tsx';
 import { CommentsPanel } from '../comments/CommentsPanel.tsx';
 import { ComparisonView } from '../comparison/ComparisonView.tsx';
 import { useComparison } from '../comparison/useComparison.ts';
@@ -11,12 +12,13 @@ import { FileViewer } from '../viewer/FileViewer.tsx';
 import { TaskHead } from './TaskHead.tsx';
 import { wording } from './wording.ts';
 
-const PANES = ['changes', 'text', 'affected', 'comments'] as const;
+const PANES = ['changes', 'text', 'affected', 'citations', 'comments'] as const;
 export type Pane = (typeof PANES)[number];
 const PANE_WORDS: Record<Pane, string> = {
   changes: wording.changes,
   text: wording.text,
   affected: wording.affected,
+  citations: wording.citations,
   comments: wording.comments,
 };
 
@@ -70,7 +72,7 @@ export const commentedOn = (task: Task, fileId: string | undefined) => ({
 /** What is shown of a task at first: what changed, where there is something before it. */
 export const firstPane = (task: Task): Pane => (task.comparedWith.length > 0 ? 'changes' : 'text');
 
-/** What is decided on: the files, the change, the comments. */
+/** What is decided on: the files, the change, what it cites and what cites it, the comments. */
 export const DecisionSubject = ({
   file,
   pane,
@@ -96,7 +98,7 @@ export const DecisionSubject = ({
             : 'first issue'
         }
       >
-        <span className="ml-auto flex gap-1">
+        <span className="ml-auto flex flex-wrap gap-1">
           {PANES.filter((key) => isOffered(task, key)).map((key) => (
             <button
               key={key}
@@ -123,6 +125,10 @@ export const DecisionSubject = ({
       ) : pane === 'affected' ? (
         <div className="min-h-0 flex-1 overflow-y-auto bg-sheet">
           <ChangeNotePanel number={task.document.number} />
+        </div>
+      ) : pane === 'citations' ? (
+        <div className="min-h-0 flex-1 overflow-y-auto bg-sheet">
+          <CitationsPanel number={task.document.number} />
         </div>
       ) : pane === 'changes' && task.comparedWith.length > 0 ? (
         <Changes task={task} />

@@ -75,6 +75,7 @@ export const wording = {
   summary: 'Summary',
   text: 'Text',
   affected: 'Affected and tasks',
+  citations: 'Citations',
   theTask: 'the task',
   theTaskIsDone: 'the task is done',
   versionVersionNVersionAt: (versionN: number, versionAt: string) => `version ${versionN}, ${versionAt}`,

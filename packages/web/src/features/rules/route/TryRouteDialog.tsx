@@ -25,6 +25,8 @@ const doubtWords = ({
       return wording.signatureWithoutMeaning(first);
     case 'owner is the only approver':
       return wording.onlyTheOwnerApproves(first);
+    case 'author is the only approver':
+      return wording.onlyTheAuthorApproves(first);
     case 'one person in two approvals':
       return wording.bothAskOnly(first, second, person ?? '');
     case 'never enough people':
