@@ -20,7 +20,7 @@ export const Affected = z.object({
   noChangeReason: z.string().nullable(),
   standing: Standing,
   /** Label of the revision in force, and since when. */
-  inForce: z.object({ label: z.string(), since: Instant }).nullable(),
+  inForce: z.object({ label: z.string(), since: Instant, mark: Mark }).nullable(),
   /** The revision that is made under the note. */
   revision: z
     .object({

@@ -3,7 +3,15 @@ import { z } from 'zod';
 import { Id } from './common.ts';
 import { endpoint } from './endpoint.ts';
 
-const Named = z.object({ id: Id, number: z.string(), title: z.string(), label: z.string(), state: z.string() });
+const Named = z.object({
+  id: Id,
+  number: z.string(),
+  title: z.string(),
+  label: z.string(),
+  state: z.string(),
+  /** In force and not to be used until further notice. */
+  onHold: z.boolean(),
+});
 
 /** A number that a document cites; its document is included if the viewer may see it. */
 export const CitationInfo = z.object({

@@ -4,7 +4,13 @@ import { DocumentParam, Id, Instant, text } from './common.ts';
 import { Relative } from './documents.ts';
 import { endpoint } from './endpoint.ts';
 
-const Linked = z.object({ number: z.string(), title: z.string(), label: z.string(), state: z.string() });
+const Linked = z.object({
+  number: z.string(),
+  title: z.string(),
+  label: z.string(),
+  state: z.string(),
+  onHold: z.boolean(),
+});
 export const LinkInfo = z.object({
   id: Id,
   kind: z.enum(LINK_KINDS),
@@ -85,7 +91,7 @@ export const links = {
       code: z.string(),
       /** The name that was last given to it. */
       name: z.string(),
-      documents: z.array(Relative.extend({ note: z.string(), by: z.string(), at: Instant })),
+      documents: z.array(Relative.extend({ onHold: z.boolean(), note: z.string(), by: z.string(), at: Instant })),
     }),
   }),
   end: endpoint({

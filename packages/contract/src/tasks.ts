@@ -60,11 +60,15 @@ export const Desk = z.object({
     })
     .nullable(),
   checkedOut: z.array(z.object({ number: z.string(), person: z.string(), since: Instant, days: z.number().int() })),
-  newlyInForce: z.array(z.object({ number: z.string(), title: z.string(), label: z.string(), since: Instant })),
+  newlyInForce: z.array(
+    z.object({ number: z.string(), title: z.string(), label: z.string(), since: Instant, onHold: z.boolean() }),
+  ),
   /** What keeps the system from its work, for those who can put it right. */
   attention: z.array(z.object({ kind: z.enum(['content', 'work', 'mail']), text: z.string(), link: z.string() })),
-  favourites: z.array(DocumentLine.omit({ mark: true }).extend({ state: State })),
-  recentlyOpened: z.array(z.object({ number: z.string(), title: z.string(), label: z.string(), at: Instant })),
+  favourites: z.array(DocumentLine.omit({ mark: true }).extend({ state: State, onHold: z.boolean() })),
+  recentlyOpened: z.array(
+    z.object({ number: z.string(), title: z.string(), label: z.string(), at: Instant, onHold: z.boolean() }),
+  ),
   /** All cards in the order that the person wants, and those that they do not want to see. */
   cards: DeskCards,
   hiddenCards: DeskCards,

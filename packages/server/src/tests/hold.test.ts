@@ -1,5 +1,8 @@
 import { describe, expect, test } from 'vitest';
+import { desk } from '../features/desk/service.ts';
+import { setFavourite } from '../features/favourites/service.ts';
 import { registerPage } from '../features/find/service.ts';
+import { addLink, linksOf } from '../features/links/service.ts';
 import { myReadings } from '../features/reading/service.ts';
 import { liftHold, putOnHold } from '../features/release/hold.ts';
 import { rows } from '../platform/db/connect.ts';
@@ -57,6 +60,29 @@ describe('a document on hold', () => {
       'on hold',
     );
     expect(await mailsAbout(number)).toEqual(['Author2', 'Owner']);
+  });
+
+  test('is named on the Desk, among favourites, and where another document is linked to it', async () => {
+    const { number } = await inForce();
+    const other = await organisation.register('author');
+    const author = await organisation.as('author');
+    await setFavourite(organisation.app, author, number, { favourite: true });
+    await addLink(organisation.app, author, other.number, {
+      kind: 'refers to',
+      goal: { to: 'document', number, pinned: false },
+      note: '',
+    });
+    const shown = async () => {
+      const seen = await desk(organisation.app, author);
+      return [
+        seen.favourites.find((row) => row.number === number)?.onHold,
+        seen.newlyInForce.find((row) => row.number === number)?.onHold,
+        (await linksOf(organisation.app, author, other.number)).from[0]?.document?.onHold,
+      ];
+    };
+    expect(await shown()).toEqual([false, false, false]);
+    await hold('controller', number);
+    expect(await shown()).toEqual([true, true, true]);
   });
 
   test('is lifted with a reason, and only once', async () => {

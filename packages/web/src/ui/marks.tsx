@@ -32,6 +32,10 @@ export const RevisionMark = ({
   </span>
 );
 
+/** The red words behind a document in force that must not be used; nothing where it may. */
+export const HoldWords = ({ when }: { when: boolean }) =>
+  when ? <span className="ml-2 font-semibold text-vermilion">{wording.onHoldDoNotUse}</span> : null;
+
 const NOTCHES: Record<string, string> = {
   draft: 'c....',
   'in review': 'dc...',

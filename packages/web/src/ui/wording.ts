@@ -42,6 +42,7 @@ export const wording = {
   noLongerInForce: 'no longer in force',
   notOpened: 'Not opened',
   onHold: 'on hold, not to be used',
+  onHoldDoNotUse: 'On hold: do not use',
   notYetInForce: 'not yet in force',
   nothing: 'Nothing',
   nothingWasFoundAtThisAddress: 'Nothing was found at this address, or you may not see it.',

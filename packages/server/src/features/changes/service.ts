@@ -60,12 +60,18 @@ const toAffected = async (
     what: row.what,
     noChangeReason: row.no_change_reason,
     standing: standingOf({ revisionState: row.state, noChangeReason: row.no_change_reason }),
-    inForce: inForce?.effective_from ? { label: inForce.label, since: inForce.effective_from.toISOString() } : null,
+    inForce: inForce?.effective_from
+      ? {
+          label: inForce.label,
+          since: inForce.effective_from.toISOString(),
+          mark: markOf('in force', document.hold !== null),
+        }
+      : null,
     revision: isShown
       ? {
           label: row.label ?? '',
           state: row.state ?? 'draft',
-          mark: markOf(row.state ?? 'draft', false),
+          mark: markOf(row.state ?? 'draft', document.hold !== null),
           summary: row.summary ?? '',
           reason: row.reason ?? '',
           plannedOn: row.planned_on,

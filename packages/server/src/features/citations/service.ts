@@ -158,18 +158,21 @@ const toNamed = ({
   title,
   label,
   state,
+  on_hold,
 }: {
   id: string;
   number: string;
   title: string;
   label: string;
   state: string;
+  on_hold: boolean;
 }) => ({
   id,
   number,
   title,
   label,
   state,
+  onHold: on_hold,
 });
 const toCited = ({ scheme, labels, in_force, ever, withdrawn }: store.Target) => ({
   scheme,

@@ -51,6 +51,7 @@ export type Target = {
   title: string;
   label: string;
   state: string;
+  on_hold: boolean;
   scheme: RevisionScheme;
   labels: string[];
   in_force: string | null;
@@ -58,7 +59,7 @@ export type Target = {
   withdrawn: boolean;
 };
 const TARGET = `d.id, d.number, case when ${SEES_WORK} then d.newest_title else d.public_title end as title, case when ${SEES_WORK} then d.newest_label else d.public_label end as label,
-  case when ${SEES_WORK} then d.newest_state else d.public_state end as state, t.scheme,
+  case when ${SEES_WORK} then d.newest_state else d.public_state end as state, d.hold is not null as on_hold, t.scheme,
   array(select r.label from revisions r where r.document_id = d.id and r.state <> 'abandoned' and (${SEES_WORK} or r.state in ('in force', 'superseded', 'withdrawn')) order by r.ordinal) as labels,
   (select r.label from revisions r where r.document_id = d.id and r.state = 'in force') as in_force,
   exists (select 1 from periods p where p.document_id = d.id) as ever, coalesce(d.public_state = 'withdrawn', false) as withdrawn`;
@@ -79,6 +80,7 @@ export type Edge = {
   title: string;
   label: string;
   state: string;
+  on_hold: boolean;
   cited_label: string | null;
   excerpt: string;
 };
@@ -88,7 +90,7 @@ export const listHanging = (db: Db, ids: string[], scope: Record<string, unknown
     db,
     `select h.from_id, h.to_id, d.number, case when ${SEES_WORK} then d.newest_title else d.public_title end as title,
        case when ${SEES_WORK} then d.newest_label else d.public_label end as label,
-       case when ${SEES_WORK} then d.newest_state else d.public_state end as state, null as cited_label, '' as excerpt
+       case when ${SEES_WORK} then d.newest_state else d.public_state end as state, d.hold is not null as on_hold, null as cited_label, '' as excerpt
      from (select l.document_id as from_id, l.to_document_id as to_id from links l where l.to_document_id = any(:ids::uuid[]) and l.ended_at is null
        union select c.id, c.parent_id from documents c where c.parent_id = any(:ids::uuid[])) h
      join documents d on d.id = h.from_id where ${VISIBLE} limit :limit`,
@@ -101,7 +103,7 @@ export const listCiting = (db: Db, ids: string[], scope: Record<string, unknown>
     db,
     `select distinct on (d.id, n.document_id, c.label) d.id as from_id, n.document_id as to_id, d.number,
        case when ${SEES_WORK} then d.newest_title else d.public_title end as title, case when ${SEES_WORK} then d.newest_label else d.public_label end as label,
-       case when ${SEES_WORK} then d.newest_state else d.public_state end as state, c.label as cited_label, c.excerpt
+       case when ${SEES_WORK} then d.newest_state else d.public_state end as state, d.hold is not null as on_hold, c.label as cited_label, c.excerpt
      from numbers n join citations c on c.folded = n.folded join version_files f on f.sha256 = c.sha256 and f.role = 'original'
      join versions v on v.id = f.version_id join revisions r on r.id = v.revision_id and r.latest_version_id = v.id join documents d on d.id = r.document_id
      where n.document_id = any(:ids::uuid[]) and d.id <> n.document_id and (r.id = d.public_revision_id or (${SEES_WORK} and r.id = d.newest_revision_id)) and ${VISIBLE}

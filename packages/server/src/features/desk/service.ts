@@ -159,6 +159,7 @@ export const desk = async (app: App, viewer: Viewer): Promise<Desk> => {
       title: n.title,
       label: n.label,
       since: n.from_at.toISOString(),
+      onHold: n.on_hold,
     })),
     favourites: await favouritesOf(app, viewer, scope),
     recentlyOpened: (await recentlyOpened(app.db, viewer.id, scope.withheldDocuments)).map((o) => ({
@@ -166,6 +167,7 @@ export const desk = async (app: App, viewer: Viewer): Promise<Desk> => {
       title: o.title,
       label: o.label,
       at: o.at.toISOString(),
+      onHold: o.on_hold,
     })),
     ...(await cardsOf(app, viewer)),
   };
@@ -225,7 +227,7 @@ export const submittedByMe = async (app: App, viewer: Viewer): Promise<Submitted
       number: round.number,
       title: round.title,
       label: round.label,
-      mark: markOf(round.state),
+      mark: markOf(round.state, round.on_hold),
       state: round.state,
       sentAt: round.started_at.toISOString(),
       round: round.n,

@@ -194,9 +194,9 @@ export const saveArrangement = (
     by,
   );
 export const listNewlyInForce = (db: Db, scope: ListScope, since: Date) =>
-  rows<{ number: string; title: string; label: string; from_at: Date }>(
+  rows<{ number: string; title: string; label: string; from_at: Date; on_hold: boolean }>(
     db,
-    `select d.number, r.title, r.label, e.from_at from periods e join documents d on d.id = e.document_id join revisions r on r.id = e.revision_id where e.from_at > :since and e.to_at is null and d.removed_at is null and ${SEES} order by e.from_at desc limit 5`,
+    `select d.number, r.title, r.label, e.from_at, d.hold is not null as on_hold from periods e join documents d on d.id = e.document_id join revisions r on r.id = e.revision_id where e.from_at > :since and e.to_at is null and d.removed_at is null and ${SEES} order by e.from_at desc limit 5`,
     { ...scope, since },
   );
 export const organisationToday = (db: Db, by: { day: string; in30: string; zone: string; folderIds: string[] }) =>
@@ -221,12 +221,13 @@ export const listSubmitted = (db: Db, by: { personId: string; since: Date; hidde
     label: string;
     state: RevisionState;
     n: number;
+    on_hold: boolean;
     run_state: string;
     held_up: unknown;
     started_at: Date;
   }>(
     db,
-    `select u.id, r.id as revision_id, d.id as document_id, d.number, r.title, r.label, r.state, u.n, u.state as run_state, u.held_up, u.started_at
+    `select u.id, r.id as revision_id, d.id as document_id, d.number, r.title, r.label, r.state, d.hold is not null as on_hold, u.n, u.state as run_state, u.held_up, u.started_at
      from rounds u join revisions r on r.id = u.revision_id join documents d on d.id = r.document_id
      where u.started_by = :personId and d.removed_at is null and d.id <> all(:hidden::uuid[]) and (u.state = 'running' or u.ended_at > :since) order by (u.state = 'running') desc, u.started_at desc limit 100`,
     by,

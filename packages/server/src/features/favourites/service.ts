@@ -26,6 +26,7 @@ export const favouritesOf = async (app: App, viewer: Viewer, scope: ListScope): 
     title: row.title,
     label: row.label,
     state: row.state,
+    onHold: row.on_hold,
   }));
 
 export const isFavourite = (app: App, viewer: Viewer, documentId: string): Promise<boolean> =>

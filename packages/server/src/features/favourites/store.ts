@@ -31,10 +31,10 @@ export const sortFavourites = (db: Db, by: { personId: string; documentIds: read
 
 /** With the title and label in force for who sees no more, else those of the revision in work or of the last. */
 export const listFavourites = (db: Db, personId: string, scope: ListScope) =>
-  rows<{ document_id: string; number: string; title: string; label: string; state: RevisionState }>(
+  rows<{ document_id: string; number: string; title: string; label: string; state: RevisionState; on_hold: boolean }>(
     db,
     `select d.id as document_id, d.number, coalesce(d.public_title, r.title) as title, coalesce(d.public_label, r.label) as label,
-       coalesce(d.public_state, r.state) as state
+       coalesce(d.public_state, r.state) as state, d.hold is not null as on_hold
      from favourites f join documents d on d.id = f.document_id
      join lateral (select title, label, state from revisions where document_id = d.id order by ordinal desc limit 1) r on true
      where f.person_id = :personId and d.removed_at is null and (${SEES_WORK} or (${SEES} and d.public_state is not null)) order by f.sort`,

@@ -47,6 +47,7 @@ export const itemOf = async (
       title: one.title,
       label: one.label ?? '',
       state: one.state,
+      onHold: one.on_hold,
       note: one.note,
       by: one.by_name,
       at: one.at.toISOString(),
@@ -58,7 +59,14 @@ const toLink = (row: store.LinkRow): LinkInfo => ({
   id: row.id,
   kind: row.kind as LinkKind,
   document: row.number
-    ? { number: row.number, title: row.title ?? '', label: row.label ?? '', state: row.state ?? '' }
+    ? {
+        number: row.number,
+        title: row.title ?? '',
+        label: row.label ?? '',
+        state: row.state ?? '',
+        // Pinned to a revision that is no longer in force, it is not that one which must not be used.
+        onHold: row.on_hold === true && row.state === 'in force',
+      }
     : null,
   pinned: row.to_revision_id !== null,
   outdated: row.to_revision_id !== null && row.state !== 'in force',

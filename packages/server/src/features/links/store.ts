@@ -14,10 +14,11 @@ export type LinkRow = {
   title: string | null;
   label: string | null;
   state: string | null;
+  on_hold: boolean | null;
 };
 /** The visible facts of a document at the other end (`d`). */
 const VISIBLE = `d.removed_at is null and (${SEES_WORK} or (${SEES} and d.public_revision_id is not null))`;
-const SHOWN = `l.id, l.kind, l.to_revision_id, l.address, l.item, l.note, l.at, p.name as by_name, d.number`;
+const SHOWN = `l.id, l.kind, l.to_revision_id, l.address, l.item, l.note, l.at, p.name as by_name, d.number, d.hold is not null as on_hold`;
 
 export const listFrom = (db: Db, documentId: string, scope: Record<string, unknown>) =>
   rows<LinkRow>(
@@ -47,12 +48,13 @@ export const listToItem = (db: Db, item: { kind: string; code: string } & Record
     title: string;
     label: string | null;
     state: string;
+    on_hold: boolean;
     note: string;
     at: Date;
     by_name: string;
   }>(
     db,
-    `select l.id, l.item->>'code' as code, l.item->>'name' as name, d.number, l.note, l.at, p.name as by_name,
+    `select l.id, l.item->>'code' as code, l.item->>'name' as name, d.number, d.hold is not null as on_hold, l.note, l.at, p.name as by_name,
        case when ${SEES_WORK} then d.newest_title else d.public_title end as title,
        case when ${SEES_WORK} then d.newest_label else d.public_label end as label,
        case when ${SEES_WORK} then d.newest_state else d.public_state end as state

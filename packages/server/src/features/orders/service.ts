@@ -82,7 +82,7 @@ const toOrder = (row: store.OrderRow, viewer: Viewer, rights: ReadonlySet<Right>
             id: row.document_id,
             number: row.document_number,
             label: row.label ?? '',
-            mark: row.state ? markOf(row.state, false) : 'open',
+            mark: row.state ? markOf(row.state, row.on_hold === true) : 'open',
           }
         : null,
     type: { code: row.type_code, name: row.type_name },

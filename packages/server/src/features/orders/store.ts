@@ -12,6 +12,7 @@ export type OrderRow = {
   confidentiality: Confidentiality | null;
   label: string | null;
   state: RevisionState | null;
+  on_hold: boolean | null;
   type_code: string;
   type_name: string;
   folder_id: string;
@@ -30,7 +31,7 @@ export type OrderRow = {
 };
 
 /** What was ordered is found by its number, and how far it is by the revision that was begun for it, or was a draft by then. */
-const ORDERS = `select o.id, o.number, o.kind, d.id as document_id, d.number as document_number, d.newest_title as document_title, d.owner_id, d.confidentiality, r.label, r.state,
+const ORDERS = `select o.id, o.number, o.kind, d.id as document_id, d.number as document_number, d.newest_title as document_title, d.owner_id, d.confidentiality, d.hold is not null as on_hold, r.label, r.state,
     t.code as type_code, t.name as type_name, coalesce(d.folder_id, o.folder_id) as folder_id, o.title, o.reserved_number, o.reservation_id, o.why,
     o.assignee_id, a.name as assignee_name, o.due_on, o.by_id, b.name as by_name, o.at, o.ended, o.ended_reason
   from orders o left join documents d on d.id = o.document_id or (o.kind = 'write' and o.reserved_number is not null and d.number = o.reserved_number)

@@ -197,7 +197,7 @@ export const task = async (app: App, viewer: Viewer, id: string): Promise<Task> 
     isChangeNote: policyOf(type).isChangeNote,
     label: revision.label,
     title: revision.title,
-    mark: markOf(revision.state),
+    mark: markOf(revision.state, document.hold !== null),
     step: step.name,
     stepKind: step.kind,
     meaning: step.meaning,

@@ -33,9 +33,9 @@ export const countUsage = async (db: Db, documentId: string) =>
   )?.n ?? 0;
 
 export const recentlyOpened = (db: Db, personId: string, hidden: readonly string[]) =>
-  rows<{ document_id: string; number: string; title: string; label: string; at: Date }>(
+  rows<{ document_id: string; number: string; title: string; label: string; at: Date; on_hold: boolean }>(
     db,
-    `select d.id as document_id, d.number, r.title, r.label, l.at from (
+    `select d.id as document_id, d.number, r.title, r.label, l.at, d.hold is not null and r.state = 'in force' as on_hold from (
        select document_id, max(at) as at, (array_agg(revision_id order by at desc))[1] as revision_id
        from (select * from usage where person_id = :personId order by at desc limit 200) u group by document_id) l
      join documents d on d.id = l.document_id join revisions r on r.id = l.revision_id

@@ -120,7 +120,7 @@ const InForce = ({ one }: Parts) => {
   const { zone } = useMe().organisation;
   return one.inForce ? (
     <span className="flex items-center gap-2">
-      <RevisionMark label={one.inForce.label} mark="in force" />
+      <RevisionMark label={one.inForce.label} mark={one.inForce.mark} />
       <span className="text-[12px] text-ink-2">{showInstantDay(one.inForce.since, zone)}</span>
     </span>
   ) : null;

@@ -25,7 +25,7 @@ const affected = (id: string, number: string, changes: Partial<Affected> = {}): 
   what: '',
   noChangeReason: null,
   standing: 'not begun',
-  inForce: { label: 'A', since: '2026-05-04T08:00:00.000Z' },
+  inForce: { label: 'A', since: '2026-05-04T08:00:00.000Z', mark: 'in force' },
   revision: null,
   stateTag: `tag ${id}`,
   may: { revise: true, submit: false, release: false },

@@ -6,6 +6,7 @@ import { ask } from '../../app/client.ts';
 import { ExportMenu } from '../../ui/ExportMenu.tsx';
 import { count } from '../../ui/format.ts';
 import { headings } from '../../ui/headings.ts';
+import { HoldWords } from '../../ui/marks.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { TabPanel } from '../../ui/TabPanel.tsx';
 import { LinksSection } from '../links/LinksSection.tsx';
@@ -81,6 +82,7 @@ export const CitationsPanel = ({ number }: { number: string }) => {
             label={one.label}
             title={one.document?.title ?? ''}
             linked={one.document !== null}
+            onHold={one.document?.onHold ?? false}
             kind={one.kind}
             excerpt={one.excerpt}
             times={one.times}
@@ -99,6 +101,7 @@ export const CitationsPanel = ({ number }: { number: string }) => {
             label={one.citedLabel && wording.citesCitedLabel(one.citedLabel)}
             title={one.title}
             linked
+            onHold={one.onHold}
             kind={one.kind}
             excerpt={one.excerpt}
             times={1}
@@ -127,6 +130,7 @@ export const CitationsPanel = ({ number }: { number: string }) => {
                 {one.number}
               </Link>
               <b className="font-semibold">{one.title}</b>
+              <HoldWords when={one.onHold} />
               <span className="block text-[11.5px] text-ink-3">
                 {wording.distanceStepsPath(one.distance, one.path.join(' → '))}
               </span>
@@ -156,6 +160,7 @@ const Line = ({
   label,
   title,
   linked,
+  onHold,
   kind,
   excerpt,
   times,
@@ -164,6 +169,7 @@ const Line = ({
   label: string | null;
   title: string;
   linked: boolean;
+  onHold: boolean;
   kind: CitationInfo['kind'];
   excerpt: string;
   times: number;
@@ -179,6 +185,7 @@ const Line = ({
       )}
       {label && <span className="num mr-2 text-ink-2">{label}</span>}
       <b className="font-semibold">{title}</b>
+      <HoldWords when={onHold} />
       {times > 1 && <span className="ml-2 text-[11.5px] text-ink-3">{wording.timesTimes(times)}</span>}
       <span className="block truncate text-[12px] text-ink-3" title={excerpt}>
         … {excerpt} …

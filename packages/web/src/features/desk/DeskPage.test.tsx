@@ -157,9 +157,11 @@ describe('the Desk', () => {
       title: 'Grip overhaul',
       label: 'C',
       state: 'in force' as const,
+      onHold: n === 2,
     });
     draw(desk([], { favourites: [favourite(1), favourite(2)] }));
     const card = within(await screen.findByRole('region', { name: 'Favourites' }));
+    expect(card.getAllByText('On hold: do not use')).toHaveLength(1);
     await user.click(card.getByRole('button', { name: 'Edit' }));
     await user.click(card.getByRole('button', { name: 'Move THR-2 up' }));
     expect(lastSent()?.body).toEqual({

@@ -5,6 +5,7 @@ import { Link } from 'react-router';
 import { useCommand } from '../../app/useCommand.ts';
 import { documentAddress, workAddress } from '../../ui/addresses.ts';
 import { IconButton } from '../../ui/IconButton.tsx';
+import { HoldWords } from '../../ui/marks.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { moved } from './cards.ts';
 import { wording } from './wording.ts';
@@ -33,6 +34,7 @@ export const FavouritesCard = ({ favourites }: { favourites: Desk['favourites'] 
             >
               <span className="num mr-1 group-hover:underline">{row.number}</span>
               {row.label}
+              <HoldWords when={row.onHold} />
               <span className="block truncate text-ink-2" title={row.title}>
                 {row.title}
               </span>

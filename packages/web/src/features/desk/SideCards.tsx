@@ -4,6 +4,7 @@ import { Link } from 'react-router';
 import { useMe } from '../../app/session.tsx';
 import { documentAddress } from '../../ui/addresses.ts';
 import { ago, showInstantDay } from '../../ui/format.ts';
+import { HoldWords } from '../../ui/marks.tsx';
 import { CARD_NAMES } from './cards.ts';
 import { FavouritesCard } from './FavouritesCard.tsx';
 import { wording } from './wording.ts';
@@ -86,6 +87,7 @@ const NewlyInForce = ({ desk }: { desk: Desk }) => {
           <li key={row.number + row.label} className="mb-1">
             <DocumentLink number={row.number} /> {row.label && wording.revRow(row.label)}
             {showInstantDay(row.since, me.organisation.zone, true)}
+            <HoldWords when={row.onHold} />
             <span className="block truncate text-ink-2">{row.title}</span>
           </li>
         ))}
@@ -102,6 +104,7 @@ const RecentlyOpened = ({ desk }: { desk: Desk }) => (
         <li key={row.number}>
           <DocumentLink number={row.number} /> {row.label && `${row.label}, `}
           {ago(row.at)}
+          <HoldWords when={row.onHold} />
         </li>
       ))}
     </ul>

@@ -1,6 +1,7 @@
 import type { Hold } from '@kanonos/contract';
 import { useMe } from '../../app/session.tsx';
 import { showInstant } from '../../ui/format.ts';
+import { wording as ui } from '../../ui/wording.ts';
 import { wording } from './wording.ts';
 
 /** Says in red words that what is in force must not be used, why, and what to do until it may. */
@@ -8,10 +9,10 @@ export const HoldNotice = ({ hold }: { hold: Hold }) => {
   const me = useMe();
   return (
     <section
-      aria-label={wording.onHoldDoNotUse}
+      aria-label={ui.onHoldDoNotUse}
       className="border-2 border-vermilion bg-vermilion-tint px-3 py-2 text-vermilion"
     >
-      <p className="text-[15px] font-semibold">{wording.onHoldDoNotUse}</p>
+      <p className="text-[15px] font-semibold">{ui.onHoldDoNotUse}</p>
       <p>{hold.reason}</p>
       {hold.wayOut && (
         <p>

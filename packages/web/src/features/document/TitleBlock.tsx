@@ -5,6 +5,7 @@ import { useMe } from '../../app/session.tsx';
 import { showDay, showInstantDay } from '../../ui/format.ts';
 import { NotchBar, RevisionMark } from '../../ui/marks.tsx';
 import { stateWords } from '../../ui/stateWords.ts';
+import { wording as ui } from '../../ui/wording.ts';
 import { FavouriteButton } from './FavouriteButton.tsx';
 import { wording } from './wording.ts';
 
@@ -79,7 +80,7 @@ export const TitleBlock = ({ page }: { page: DocumentPage }) => {
         <NotchBar
           isWarning={revision.mark === 'on hold'}
           state={revision.state}
-          words={`${revision.mark === 'on hold' ? wording.onHoldDoNotUse : revision.ownState ? wording.withOwnState(stateWords(revision.state), revision.ownState) : stateWords(revision.state)}${open && round ? wording.openNOfSteps(open.stage, Math.max(...round.steps.map(({ stage }) => stage))) : revision.state === 'draft' ? wording.versionVersions(revision.versions) : ''}`}
+          words={`${revision.mark === 'on hold' ? ui.onHoldDoNotUse : revision.ownState ? wording.withOwnState(stateWords(revision.state), revision.ownState) : stateWords(revision.state)}${open && round ? wording.openNOfSteps(open.stage, Math.max(...round.steps.map(({ stage }) => stage))) : revision.state === 'draft' ? wording.versionVersions(revision.versions) : ''}`}
         />
       </div>
     </div>

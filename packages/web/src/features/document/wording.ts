@@ -327,7 +327,6 @@ export const wording = {
   liftHoldOf: 'Lift the hold of',
   itMayBeUsedAgain: 'It may be used again. Its owner and its readers get a mail.',
   holdLifted: 'Hold lifted.',
-  onHoldDoNotUse: 'On hold: do not use',
   holdSince: (by: string, since: string) => `${by}, since ${since}`,
   atTheSameTime: ', at the same time as the step before',
   doesNotApply: 'does not apply to this document',

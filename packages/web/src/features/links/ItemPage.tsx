@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { showInstant } from '../../ui/format.ts';
+import { HoldWords } from '../../ui/marks.tsx';
 import { Page } from '../../ui/Page.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { TableHead } from '../../ui/TableHead.tsx';
@@ -37,7 +38,10 @@ export const ItemPage = () => {
                         {one.number}
                       </Link>
                     </td>
-                    <td className="px-2 py-1">{one.title}</td>
+                    <td className="px-2 py-1">
+                      {one.title}
+                      <HoldWords when={one.onHold} />
+                    </td>
                     <td className="px-2 py-1">{[one.label, one.state].filter(Boolean).join(', ')}</td>
                     <td className="px-2 py-1">{one.note}</td>
                     <td className="px-2 py-1 whitespace-nowrap">

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useCommand } from '../../app/useCommand.ts';
+import { HoldWords } from '../../ui/marks.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { AddLink } from './AddLink.tsx';
 import { wording } from './wording.ts';
@@ -74,6 +75,7 @@ const Line = ({ link, words, children }: { link: LinkInfo; words: string; childr
             {link.pinned && ` ${link.document.label}`}
           </Link>
           <b className="font-semibold">{link.document.title}</b>
+          <HoldWords when={link.document.onHold} />
           {link.pinned && (
             <span className={`ml-2 text-[11.5px] ${link.outdated ? 'text-vermilion' : 'text-ink-3'}`}>
               {link.outdated ? wording.pinnedToARevisionThatIs : 'pinned'}

@@ -6,6 +6,7 @@ import { useMe } from '../../app/session.tsx';
 import { count } from '../../ui/format.ts';
 import { Loading } from '../../ui/states.tsx';
 import { toast } from '../../ui/toast.ts';
+import { wording as ui } from '../../ui/wording.ts';
 import { nextSentence } from '../document/sentences.ts';
 import { SmallPicture } from '../viewer/SmallPicture.tsx';
 import { wording } from './wording.ts';
@@ -62,7 +63,7 @@ export const PreviewPane = ({ row, address }: { row: RegisterRow | undefined; ad
       )}
       {data.mark === 'on hold' && (
         <p className="border-2 border-vermilion bg-vermilion-tint px-3 py-1.5 font-semibold text-vermilion">
-          {wording.onHoldDoNotUse}
+          {ui.onHoldDoNotUse}
         </p>
       )}
       {(data.summary || data.reason || data.metadata.length > 0) && (

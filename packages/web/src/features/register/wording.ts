@@ -1,6 +1,5 @@
 /** What this feature says: one place to review its words, and to translate them one day. */
 export const wording = {
-  onHoldDoNotUse: 'On hold: do not use',
   dragToChangeTheWidth: 'Drag to change the width; press twice for the usual width',
   due: 'Due',
   fieldApplies: 'a site where it applies',

@@ -45,7 +45,16 @@ describe('an approval', () => {
 
   it('shows what the text cites and what cites the document', async () => {
     const task = approvalTask();
-    const cited = { distance: 1, path: [], id: 'd2', number: 'THR-WIN-0337', title: 'Check of the wind gauges' };
+    const cited = {
+      label: 'B',
+      state: 'in force',
+      onHold: true,
+      distance: 1,
+      path: [],
+      id: 'd2',
+      number: 'THR-WIN-0337',
+      title: 'Check of the wind gauges',
+    };
     const { user } = renderPage(<DecidePage />, {
       [at(api.tasks.task, { assignment: '' })]: task,
       [at(api.citations.ofDocument, { document: task.document.number })]: {
@@ -60,6 +69,7 @@ describe('an approval', () => {
     });
     await user.click(await screen.findByRole('button', { name: 'Citations' }));
     expect(await screen.findByText('Check of the wind gauges')).toBeTruthy();
+    expect(screen.getByText('On hold: do not use')).toBeTruthy();
     expect(screen.getByText('The text contains no document number.')).toBeTruthy();
   });
 
