@@ -44,6 +44,7 @@ import { olderRegister } from './olderRegister.ts';
 import { planOrders } from './orders.ts';
 import { tarnholt } from './organisation.ts';
 import { PEOPLE } from './people.ts';
+import { quickPassword } from './quickPassword.ts';
 import { planRecordForms } from './recordForms.ts';
 import { layIncomingFiles, registerWider, seedTemplates } from './wider.ts';
 
@@ -131,6 +132,9 @@ export const loadDemo = async (app: App, clock: Clock, today: Date): Promise<{ d
     `update mails set state = 'sent', sent_at = created_at where state = 'waiting' and created_at < :now`,
     { now: new Date(today.getTime() - 3_600_000) },
   );
+  await rows(app.db, 'update people set password_hash = :hash where password_hash is not null', {
+    hash: await hashPassword(DEMO_PASSWORD),
+  });
   await endDay(app);
   const documents = await firstRow<{ n: number }>(app.db, 'select count(*)::int as n from documents');
   return { documents: documents?.n ?? n, people: ids.size };
@@ -243,7 +247,7 @@ const enterPeople = async (
   day: string,
 ) => {
   const ids = new Map<string, string>();
-  const hash = await hashPassword(DEMO_PASSWORD);
+  const hash = await quickPassword(DEMO_PASSWORD);
   const founder: Viewer = {
     id: '00000000-0000-7000-8000-000000000000',
     signInName: 'system.import',
@@ -407,16 +411,18 @@ const passThrough = (
   c.add(c.at(D, minute + 30), async () => {
     const ines = await c.as('ines.varga');
     const { signing } = await release.preflightFor(c.app, ines, state.ref);
-    const view = await page.documentPage(c.app, ines, state.ref, { rev: 'work' });
-    for (const { id: fileId } of signing?.files ?? [])
-      await recordUsage(c.app, {
-        personId: ines.id,
-        documentId: view.id,
-        revisionId: view.revision.id,
-        version: view.revision.versions,
-        fileId,
-        action: 'opened',
-      });
+    if (signing) {
+      const view = await page.documentPage(c.app, ines, state.ref, { rev: 'work' });
+      for (const { id: fileId } of signing.files)
+        await recordUsage(c.app, {
+          personId: ines.id,
+          documentId: view.id,
+          revisionId: view.revision.id,
+          version: view.revision.versions,
+          fileId,
+          action: 'opened',
+        });
+    }
     // Where no route has signed, the release does.
     const credentials = signing ? { name: 'ines.varga', password: DEMO_PASSWORD, digest: signing.digest } : {};
     await release.release(c.app, ines, state.ref, { seen: '*', on: null, ...credentials });

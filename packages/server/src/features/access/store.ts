@@ -41,7 +41,7 @@ export const toViewer = (row: ViewerRow): Viewer => ({
 });
 
 export const findViewer = async (db: Db | Trx, by: { personId: string; day: string }): Promise<Viewer | undefined> => {
-  const row = await firstRow<ViewerRow>(db, `select ${VIEWER_COLUMNS} from people p where p.id = :personId`, by);
+  const row = await firstRow<ViewerRow>(db, `select ${VIEWER_COLUMNS} from people p where p.id = :personId`, by, HOT);
   return row && toViewer(row);
 };
 
@@ -155,9 +155,14 @@ export const listTypeNames = (db: Db | Trx) =>
 export const listUnitNames = (db: Db | Trx) => rows<{ id: string; name: string }>(db, 'select id, name from units');
 
 export const listDocumentEntries = async (db: Db | Trx, documentIds: string[]): Promise<Map<string, AccessEntry[]>> => {
-  const found = await rows<EntryRow>(db, `select ${ENTRY} from grants where document_id = any(:documentIds::uuid[])`, {
-    documentIds,
-  });
+  const found = await rows<EntryRow>(
+    db,
+    `select ${ENTRY} from grants where document_id = any(:documentIds::uuid[])`,
+    {
+      documentIds,
+    },
+    HOT,
+  );
   return groupEntries(found);
 };
 

@@ -1,6 +1,6 @@
 import type { Hold } from '@kanonos/contract';
 import type { Confidentiality, FolderState, Metadata, RevisionState } from '@kanonos/core';
-import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
+import { changed, type Db, firstRow, HOT, rows, type Trx } from '../../platform/db/connect.ts';
 import { isId } from '../../platform/db/ids.ts';
 import { type ListScope, SEES, SEES_WORK } from '../access/index.ts';
 
@@ -55,12 +55,16 @@ export type DocumentRow = {
   registered_by_name: string;
 };
 
-const DOCUMENT = `select d.*, f.name as folder_name, f.state as folder_state, o.name as owner_name, x.number as parent_number, w.name as origin_watcher_name,
+// Named one by one, so that its plan can be kept: every command and page begins with it.
+const DOCUMENT = `select d.id, d.number, d.type_id, d.folder_id, d.owner_id, d.department_id, d.confidentiality, d.metadata, d.keywords, d.review_on, d.withdraw_on,
+  d.withdraw_reason, d.registered_at, d.registered_by, d.changed_at, d.removed_at, d.row_version, d.newest_revision_id, d.newest_state, d.newest_label, d.newest_title,
+  d.public_revision_id, d.public_state, d.public_label, d.public_title, d.unverified_since, d.parent_id, d.location, d.sites, d.review_months, d.follows_naming_rule,
+  d.sharing, d.origin_source, d.origin_edition, d.origin_watcher, d.origin_check_on, d.hold, f.name as folder_name, f.state as folder_state, o.name as owner_name, x.number as parent_number, w.name as origin_watcher_name,
   exists (select 1 from rounds where document_id = d.id and leads_to = 'release') as was_submitted, (select follows_naming_rule from organisation) as organisation_names_by_rule, u.name as department_name, r.name as registered_by_name
   from documents d join folders f on f.id = d.folder_id join people o on o.id = d.owner_id join people r on r.id = d.registered_by left join units u on u.id = d.department_id left join documents x on x.id = d.parent_id left join people w on w.id = d.origin_watcher`;
 
 export const findDocument = (db: Db | Trx, ref: string) =>
-  firstRow<DocumentRow>(db, `${DOCUMENT} where ${isId(ref) ? 'd.id = :ref::uuid' : 'd.number = :ref'}`, { ref });
+  firstRow<DocumentRow>(db, `${DOCUMENT} where ${isId(ref) ? 'd.id = :ref::uuid' : 'd.number = :ref'}`, { ref }, HOT);
 
 /** A document by a number that it bore before it was renumbered. */
 export const findByFormerNumber = (db: Db | Trx, number: string) =>

@@ -1,6 +1,6 @@
 import type { VersionChange } from '@kanonos/contract';
 import type { ChangeKind, Metadata, OriginalAbout, RevisionState } from '@kanonos/core';
-import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
+import { changed, type Db, firstRow, HOT, rows, type Trx } from '../../platform/db/connect.ts';
 
 export type RevisionRow = {
   id: string;
@@ -70,15 +70,16 @@ export type CheckoutRow = {
   expected_back: string | null;
 };
 
-const REVISION = `select r.*, p.name as created_by_name, e.from_at as effective_from, e.to_at as effective_to
+const REVISION = `select r.id, r.document_id, r.ordinal, r.label, r.change_kind, r.reason, r.summary, r.title, r.metadata, r.state, r.planned_on, r.blocked_since,
+  r.own_state, r.latest_version_id, r.version_count, r.created_at, r.created_by, r.row_version, p.name as created_by_name, e.from_at as effective_from, e.to_at as effective_to
   from revisions r join people p on p.id = r.created_by
   left join lateral (select from_at, to_at from periods where document_id = r.document_id and revision_id = r.id order by from_at desc limit 1) e on true`;
 
 export const listRevisions = (db: Db | Trx, documentId: string) =>
-  rows<RevisionRow>(db, `${REVISION} where r.document_id = :documentId order by r.ordinal desc`, { documentId });
+  rows<RevisionRow>(db, `${REVISION} where r.document_id = :documentId order by r.ordinal desc`, { documentId }, HOT);
 
 export const findRevision = (db: Db | Trx, id: string) =>
-  firstRow<RevisionRow>(db, `${REVISION} where r.id = :id`, { id });
+  firstRow<RevisionRow>(db, `${REVISION} where r.id = :id`, { id }, HOT);
 
 export const listPeriods = (db: Db | Trx, documentId: string) =>
   rows<{ revision_id: string; label: string; from_at: Date; to_at: Date | null }>(
@@ -94,10 +95,15 @@ export const listVersions = (db: Db | Trx, revisionId: string) =>
     { revisionId },
   );
 
-const FILE = `select f.*, c.media_type, c.text_state, c.words, c.pictures, c.check_failed, c.checked_on from version_files f join contents c on c.sha256 = f.sha256`;
+const FILE = `select f.id, f.version_id, f.role, f.name, f.sha256, f.size, f.sort, f.description, f.language, f.sheet, c.media_type, c.text_state, c.words, c.pictures, c.check_failed, c.checked_on from version_files f join contents c on c.sha256 = f.sha256`;
 
 export const listFiles = (db: Db | Trx, versionIds: string[]) =>
-  rows<FileRow>(db, `${FILE} where f.version_id = any(:versionIds::uuid[]) order by f.sort, f.name`, { versionIds });
+  rows<FileRow>(
+    db,
+    `${FILE} where f.version_id = any(:versionIds::uuid[]) order by f.sort, f.name`,
+    { versionIds },
+    HOT,
+  );
 
 export const findFile = (db: Db, id: string) =>
   firstRow<FileRow & { document_id: string; revision_id: string; n: number; label: string; state: RevisionState }>(
@@ -110,8 +116,9 @@ export const findFile = (db: Db, id: string) =>
 export const findCheckout = (db: Db | Trx, documentId: string) =>
   firstRow<CheckoutRow>(
     db,
-    'select c.*, p.name as person_name from checkouts c join people p on p.id = c.person_id where c.document_id = :documentId and c.ended_at is null',
+    'select c.id, c.document_id, c.revision_id, c.person_id, p.name as person_name, c.at, c.note, c.expected_back from checkouts c join people p on p.id = c.person_id where c.document_id = :documentId and c.ended_at is null',
     { documentId },
+    HOT,
   );
 
 export const insertCheckout = (

@@ -1,5 +1,5 @@
 import type { Answer, Decision, DoneRule, Refusal, RouteDefinition, StepKind } from '@kanonos/core';
-import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
+import { changed, type Db, firstRow, HOT, rows, type Trx } from '../../platform/db/connect.ts';
 
 export type RoundRow = {
   id: string;
@@ -57,15 +57,16 @@ export type AssignmentRow = {
 };
 
 const ROUND =
-  'select r.*, p.name as started_by_name, s.digest from rounds r join people p on p.id = r.started_by left join signing_records s on s.id = r.record_id';
+  'select r.id, r.document_id, r.revision_id, r.n, r.definition, r.state, r.step, r.held_up, r.message, r.started_by, r.started_at, r.ended_at, r.record_id, r.leads_to, r.last_day, r.on_version, p.name as started_by_name, s.digest from rounds r join people p on p.id = r.started_by left join signing_records s on s.id = r.record_id';
 export const listRounds = (db: Db | Trx, revisionId: string) =>
-  rows<RoundRow>(db, `${ROUND} where r.revision_id = :revisionId order by r.n desc`, { revisionId });
-export const findRound = (db: Db | Trx, id: string) => firstRow<RoundRow>(db, `${ROUND} where r.id = :id`, { id });
+  rows<RoundRow>(db, `${ROUND} where r.revision_id = :revisionId order by r.n desc`, { revisionId }, HOT);
+export const findRound = (db: Db | Trx, id: string) => firstRow<RoundRow>(db, `${ROUND} where r.id = :id`, { id }, HOT);
 export const findOpenRound = (db: Db | Trx, revisionId: string) =>
   firstRow<RoundRow>(
     db,
     `${ROUND} where r.revision_id = :revisionId and r.state = 'running' and r.leads_to = 'release'`,
     { revisionId },
+    HOT,
   );
 /** A decision that may close a step locks the round: two simultaneous approvals both count, and the round ends once. */
 export const lockRound = (trx: Trx, id: string) =>
@@ -139,20 +140,24 @@ export const insertAssignments = (trx: Trx, stepId: string, list: { id: string; 
     { stepId, ids: list.map((a) => a.id), ns: list.map((a) => a.n), people: list.map((a) => a.personId) },
   );
 export const listSteps = (db: Db | Trx, roundIds: string[]) =>
-  rows<StepRow>(db, 'select * from steps where round_id = any(:roundIds::uuid[]) order by n', { roundIds });
+  rows<StepRow>(
+    db,
+    'select id, round_id, n, name, kind, meaning, rule, working_days, editing, on_reject, stage, due_on, state, opened_at, ended_at from steps where round_id = any(:roundIds::uuid[]) order by n',
+    { roundIds },
+    HOT,
+  );
+const ASSIGNMENT = `select a.id, a.step_id, a.n, a.person_id, a.state, a.opened_at, a.decision, a.comment, a.decided_at, a.decided_by, a.on_version, a.reminded_at, a.row_version,
+  s.round_id, p.name as person_name, q.name as decided_by_name from assignments a join steps s on s.id = a.step_id join people p on p.id = a.person_id left join people q on q.id = a.decided_by`;
 export const listAssignments = (db: Db | Trx, roundIds: string[]) =>
   rows<AssignmentRow & { round_id: string }>(
     db,
-    `select a.*, s.round_id, p.name as person_name, q.name as decided_by_name from assignments a join steps s on s.id = a.step_id join people p on p.id = a.person_id left join people q on q.id = a.decided_by
+    `${ASSIGNMENT}
      where s.round_id = any(:roundIds::uuid[]) order by s.n, a.n`,
     { roundIds },
+    HOT,
   );
 export const findAssignment = (db: Db | Trx, id: string) =>
-  firstRow<AssignmentRow & { round_id: string }>(
-    db,
-    `select a.*, s.round_id, p.name as person_name, q.name as decided_by_name from assignments a join steps s on s.id = a.step_id join people p on p.id = a.person_id left join people q on q.id = a.decided_by where a.id = :id`,
-    { id },
-  );
+  firstRow<AssignmentRow & { round_id: string }>(db, `${ASSIGNMENT} where a.id = :id`, { id }, HOT);
 export const openStep = (trx: Trx, s: { id: string; now: Date; due: string }) =>
   rows(
     trx,
