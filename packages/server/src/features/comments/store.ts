@@ -1,5 +1,5 @@
 import type { Mark } from '@kanonos/core';
-import { changed, type Db, firstRow, rows, type Trx } from '../../platform/db/connect.ts';
+import { changed, type Db, firstRow, HOT, rows, type Trx } from '../../platform/db/connect.ts';
 import { SEES_WORK } from '../access/index.ts';
 
 export type CommentRow = {
@@ -131,6 +131,7 @@ export const countOpen = async (
          where c.document_id = any(:documentIds::uuid[]) and c.parent_id is null and c.resolved_at is null and c.withdrawn_at is null and ${SEES_WORK}
          group by c.document_id`,
         { documentIds, ...scope },
+        HOT,
       )
     ).map((row) => [row.document_id, row.n]),
   );

@@ -82,14 +82,16 @@ export const registerPage = async (
     prepared.candidates ? {} : HOT,
   );
   const last = found.at(-1);
-  const until = await untilOf(app, found, query.on, prepared);
-  const metadata = await shownMetadata(
-    app.db,
-    found.map((row) => ({ fields: prepared.names.types.get(row.type_id)?.shown ?? [], metadata: row.metadata })),
-  );
   const ids = found.map((row) => row.document_id);
-  const links = await linkNames(app.db, ids, prepared.base);
-  const open = await countOpen(app.db, ids, prepared.base);
+  const [until, metadata, links, open] = await Promise.all([
+    untilOf(app, found, query.on, prepared),
+    shownMetadata(
+      app.db,
+      found.map((row) => ({ fields: prepared.names.types.get(row.type_id)?.shown ?? [], metadata: row.metadata })),
+    ),
+    linkNames(app.db, ids, prepared.base),
+    countOpen(app.db, ids, prepared.base),
+  ]);
   return {
     rows: found.map((row, i) => ({
       ...toRow(row, prepared, until.get(row.document_id) ?? [], metadata[i] ?? {}),
@@ -223,14 +225,16 @@ export const find = async (
   const scope = await listScope(app.db, viewer, today);
   const visible = `${SEES_WORK} or (${SEES} and d.public_state is not null)`;
   const guesses = [text, text.toUpperCase(), ...guessNumbers(await knownRules(app.db), text)];
-  const found = await store.findByNumbers(app.db, guesses, visible, { ...scope });
+  const isPartOfNumber = text.length >= 2 && !/[\s":]/.test(text);
+  // Asked at once: most of the time goes into waiting for each.
+  const [found, kinds, byNumber] = await Promise.all([
+    store.findByNumbers(app.db, guesses, visible, { ...scope }),
+    fieldKinds(app),
+    isPartOfNumber ? store.listByPrefix(app.db, text.toUpperCase(), visible, { ...scope }) : [],
+  ]);
   const exact = guesses.find((guess) => found.includes(guess));
   if (exact) return { goTo: exact, hits: [], capped: false };
-  const search = readSearch(q, await fieldKinds(app));
-  const byNumber =
-    text.length >= 2 && !/[\s":]/.test(text)
-      ? await store.listByPrefix(app.db, text.toUpperCase(), visible, { ...scope })
-      : [];
+  const search = readSearch(q, kinds);
   const hits = await searchHits(
     app,
     viewer,

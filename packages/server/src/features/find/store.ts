@@ -1,5 +1,5 @@
 import type { Metadata, RevisionState } from '@kanonos/core';
-import { type Db, firstRow, rows } from '../../platform/db/connect.ts';
+import { type Db, firstRow, HOT, rows } from '../../platform/db/connect.ts';
 
 export type ListRow = {
   document_id: string;
@@ -71,6 +71,7 @@ export const listByPrefix = (db: Db, prefix: string, where: string, bindings: Re
       prefix,
       beyond: `${prefix.slice(0, -1)}${String.fromCharCode(prefix.charCodeAt(prefix.length - 1) + 1)}`,
     },
+    HOT,
   );
 
 export type HitRow = {
@@ -91,17 +92,18 @@ export const listFieldKinds = (db: Db) =>
     `select distinct f->>'key' as key, f->>'kind' as kind from types, jsonb_array_elements(fields) f`,
   );
 
-/** How many documents lie in some folders, from the kept counts. */
 /** In how many texts, and in how many titles and metadata, words occur; counted up to a limit. */
 export const countHits = (db: Db, { sql, bindings }: { sql: string; bindings: Record<string, unknown> }) =>
   firstRow<{ texts: number; metadata: number }>(db, sql, bindings);
 
+/** How many documents lie in some folders, from the kept counts. */
 export const countInFolders = async (db: Db, folderIds: readonly string[]): Promise<number> =>
   (
     await firstRow<{ n: number }>(
       db,
       `select coalesce(sum(n), 0)::bigint as n from document_counts where revision_scope = 'document' and folder_id = any(:folderIds::uuid[])`,
       { folderIds },
+      HOT,
     )
   )?.n ?? 0;
 
@@ -117,6 +119,7 @@ export const findByNumbers = async (
       db,
       `select d.number from documents d where d.number = any(:numbers::text[]) and d.removed_at is null and (${where})`,
       { ...bindings, numbers },
+      HOT,
     )
   ).map((row) => row.number);
 

@@ -1,4 +1,4 @@
-import { changed, type Db, rows, type Trx } from '../../platform/db/connect.ts';
+import { changed, type Db, HOT, rows, type Trx } from '../../platform/db/connect.ts';
 import { SEES, SEES_WORK } from '../access/index.ts';
 
 export type LinkRow = {
@@ -104,6 +104,7 @@ export const linkNames = async (
      from links l left join documents d on d.id = l.to_document_id
      where l.document_id = any(:documentIds::uuid[]) and l.ended_at is null and (l.to_document_id is null or ${VISIBLE}) order by l.at limit 2000`,
     { documentIds, ...scope },
+    HOT,
   );
   const names = new Map<string, string[]>();
   for (const row of found) names.set(row.document_id, [...(names.get(row.document_id) ?? []), row.name]);

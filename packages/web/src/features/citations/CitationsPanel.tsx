@@ -74,7 +74,9 @@ export const CitationsPanel = ({ number }: { number: string }) => {
               : ''
         }
       >
-        {data.cites.length === 0 && <p className="py-1 text-ink-3">{wording.theTextContainsNoDocumentNumber}</p>}
+        {data.cites.length === 0 && data.complete && (
+          <p className="py-1 text-ink-3">{wording.theTextContainsNoDocumentNumber}</p>
+        )}
         {data.cites.map((one) => (
           <Line
             key={`${one.number} ${one.label}`}
