@@ -232,6 +232,23 @@ describe('a revision under a change note', () => {
   });
 });
 
+test('a note closed and a revision begun under it at once: one of them is refused', async () => {
+  const author = await organisation.as('author');
+  for (let i = 0; i < 6; i++) {
+    const [note, a] = [await noteBy(), await inForce()];
+    await agree(note);
+    const outcomes = await Promise.all([
+      codeOf(closeNote(organisation.app, author, note, { result: 'Done' })),
+      codeOf(organisation.revise('author', a.number, { changeNote: note })),
+    ]);
+    const [closing, beginning] = outcomes;
+    expect([
+      ['done', 'change_note_closed'],
+      ['change_note_document_open', 'done'],
+    ]).toContainEqual([closing, beginning]);
+  }
+}, 60_000);
+
 describe('a set', () => {
   test('of revisions begins under one note, all or none', async () => {
     const [note, a, b] = [await noteBy(), await inForce(), await inForce()];

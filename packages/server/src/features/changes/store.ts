@@ -67,6 +67,10 @@ export const findLastFolder = async (db: Db, typeId: string): Promise<string | u
     )
   )?.folder_id;
 
+/** Keeps a note from being closed until the command ends: what begins under it waits for a closing that is under way. */
+export const keepOpen = (trx: Trx, noteId: string) =>
+  rows(trx, 'select 1 from documents where id = :noteId for share', { noteId });
+
 /** A note as the rules of the core see it. */
 export const findFacts = async (db: Db | Trx, noteId: string): Promise<ChangeNoteFacts | undefined> => {
   const found = await firstRow<{ number: string; is_agreed: boolean; is_closed: boolean }>(

@@ -17,7 +17,10 @@ export const noteToBeginUnder = async (
   number: string | null,
 ): Promise<{ id: string; number: string } | undefined> => {
   const note = number === null ? undefined : await openDocument(work.trx, viewer, number, work.day);
-  if (note) ensureNote(note);
+  if (note) {
+    ensureNote(note);
+    await store.keepOpen(work.trx, note.document.id);
+  }
   const facts = note && (await store.findFacts(work.trx, note.document.id));
   assertAllowed(decideRevisingUnder(policyOf(type).changeNote, facts));
   return note && { id: note.document.id, number: note.document.number };
@@ -33,6 +36,7 @@ export const noteToAnswerWith = async (
   const note = await openDocument(work.trx, viewer, number, work.day);
   ensureNote(note);
   if (!mayChange(note, viewer)) throw refused('right_missing', { right: 'author' });
+  await store.keepOpen(work.trx, note.document.id);
   if (await store.findClosing(work.trx, note.document.id))
     throw refused('change_note_closed', { number: note.document.number });
   return { id: note.document.id, number: note.document.number };
