@@ -129,10 +129,12 @@ test('a route is laid out by keys and by drag, with a condition that is pressed 
   ];
   await expect.poll(names).toEqual([review, loads, owner, authority]);
   await page.getByRole('button', { name: `Move “${review}”` }).focus();
+  // Each key counts once what it did is said.
+  const said = (where: string) => expect(page.getByText(`“${review}” is now ${where} of 4.`)).toHaveCount(1);
   await page.keyboard.press('Space');
-  await page.waitForTimeout(300);
+  await said('1');
   await page.keyboard.press('ArrowDown');
-  await page.waitForTimeout(300);
+  await said('2');
   await page.keyboard.press('Space');
   await expect.poll(names).toEqual([loads, review, owner, authority]);
   const handle = (name: string) => page.getByRole('button', { name: `Move “${name}”` });
