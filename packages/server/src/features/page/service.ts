@@ -176,46 +176,49 @@ export const documentPage = async (
   const revision = pick(visible, requested, onDay?.revisionId);
   // Work invisible to a viewer without *read work* does not exist for that viewer, also in labels and coming days.
   const seen: Opened = rights.has('read work') ? opened : { ...opened, work: undefined, checkout: undefined };
-  const route = await routeSituationOf(app, app.db, seen, viewer, day);
-  const situation = await situationOf(app.db, seen, viewer, route, organisation.ownStates);
-  const versions = await listVersions(app.db, revision.id);
-  // Versions of work concern the authors: after release everyone sees the released one, the last.
-  const shownVersions = rights.has('read work') ? versions : versions.slice(0, 1);
-  const files = await listFiles(
-    app.db,
-    shownVersions.map((v) => v.id),
-  );
-  const workRuns = seen.work ? await roundsOf(app, app.db, viewer, document, seen.work, { isForecast: true }) : [];
-  const rounds = seen.work?.id === revision.id ? workRuns : await roundsOf(app, app.db, viewer, document, revision);
   const before = predecessorOf(visible, revision);
-  const comments = await countComments(app.db, document.id, rights.has('read work'));
-  const readers = await countReaders(app.db, document.id, revisionRead(revision, seen.inForce).id);
+  const {
+    route,
+    situation,
+    versions,
+    runs: { workRuns, rounds },
+    comments,
+    readers,
+    about,
+    fieldNames,
+    checkout,
+    removedVersions,
+    supportingFiles,
+    signatures,
+    standingIn,
+    myReading,
+  } = await loadPanels(app, viewer, { seen, revision, day });
   const changes = fieldChanges(type.fields, before, revision);
   return {
-    ...(await aboutOf(app, viewer, opened, day)),
+    ...about,
     titles: titlesOf(revision.metadata),
     ownStates: offeredOwnStates(seen, viewer, organisation.ownStates),
     followsNamingRule: { own: document.follows_naming_rule, holds: situation.followsNamingRule },
     // Titles in other languages are stored among the revision fields; the page shows them separately.
     metadata: withTitles(allMetadata(document, revision), {}),
-    fieldNames: await namesInMetadata(app.db, type.fields, allMetadata(document, revision)),
+    fieldNames,
     stateTag: stateTag(taggedState(opened)),
     revision: toRevision(revision, document.hold !== null),
     revisions: visible.map((one) => toRevision(one, document.hold !== null)),
     hold: document.hold,
-    versions: toVersions(opened, revision, shownVersions, files, (await app.organisation()).zone),
+    versions,
     inForce: opened.inForce?.effective_from
       ? { label: opened.inForce.label, since: opened.inForce.effective_from.toISOString() }
       : null,
     work: seen.work ? { label: seen.work.label, state: seen.work.state } : null,
-    checkout: await checkoutOf(app.db, seen, viewer),
-    removedVersions: rights.has('read work') ? await removedVersionsOf(app.db, revision.id) : [],
-    supportingFiles: rights.has('read work') ? await supportingFilesOf(app.db, revision.id) : [],
+    checkout,
+    removedVersions,
+    supportingFiles,
     rounds,
-    signatures: await signaturesOutside(app.db, document, revision),
+    signatures,
     commands: allowedCommands(situation),
-    next: nextStepOf(seen, workRuns, viewer.id, await standingInFor(app.db, viewer.id, day), 0),
-    myReading: await findMine(app.db, { documentId: document.id, revisionId: revision.id, personId: viewer.id }),
+    next: nextStepOf(seen, workRuns, viewer.id, standingIn, 0),
+    myReading,
     counts: { comments: comments.n, openComments: comments.open, readers: readers.owed, readersDone: readers.done },
     rights: [...rights],
     view: onDay ? { day: requested.on ?? day, until: onDay.until } : null,
@@ -226,6 +229,83 @@ export const documentPage = async (
       ? labelsAhead(type.scheme, lastLabelOf(opened.revisions))
       : { by: 'none' as const },
     canChooseReviewers: route.chosenMinimum,
+  };
+};
+
+/** All that a page shows around its revision, asked side by side: one after the other would take as many round trips. */
+const loadPanels = async (
+  app: App,
+  viewer: Viewer,
+  { seen, revision, day }: { seen: Opened; revision: RevisionRow; day: string },
+) => {
+  const { db } = app;
+  const { document, type, rights } = seen;
+  const { ownStates, zone } = await app.organisation();
+  const readsWork = rights.has('read work');
+  const situate = async () => {
+    const route = await routeSituationOf(app, db, seen, viewer, day);
+    return { route, situation: await situationOf(db, seen, viewer, route, ownStates) };
+  };
+  const listShownVersions = async () => {
+    const all = await listVersions(db, revision.id);
+    // Versions of work concern the authors: after release everyone sees the released one, the last.
+    const shown = readsWork ? all : all.slice(0, 1);
+    const files = await listFiles(
+      db,
+      shown.map((v) => v.id),
+    );
+    return toVersions(seen, revision, shown, files, zone);
+  };
+  const listRuns = async () => {
+    const workRuns = seen.work ? await roundsOf(app, db, viewer, document, seen.work, { isForecast: true }) : [];
+    return {
+      workRuns,
+      rounds: seen.work?.id === revision.id ? workRuns : await roundsOf(app, db, viewer, document, revision),
+    };
+  };
+  const [
+    situated,
+    versions,
+    runs,
+    comments,
+    readers,
+    about,
+    fieldNames,
+    checkout,
+    removedVersions,
+    supportingFiles,
+    signatures,
+    standingIn,
+    myReading,
+  ] = await Promise.all([
+    situate(),
+    listShownVersions(),
+    listRuns(),
+    countComments(db, document.id, readsWork),
+    countReaders(db, document.id, revisionRead(revision, seen.inForce).id),
+    aboutOf(app, viewer, seen, day),
+    namesInMetadata(db, type.fields, allMetadata(document, revision)),
+    checkoutOf(db, seen, viewer),
+    readsWork ? removedVersionsOf(db, revision.id) : [],
+    readsWork ? supportingFilesOf(db, revision.id) : [],
+    signaturesOutside(db, document, revision),
+    standingInFor(db, viewer.id, day),
+    findMine(db, { documentId: document.id, revisionId: revision.id, personId: viewer.id }),
+  ]);
+  return {
+    ...situated,
+    versions,
+    runs,
+    comments,
+    readers,
+    about,
+    fieldNames,
+    checkout,
+    removedVersions,
+    supportingFiles,
+    signatures,
+    standingIn,
+    myReading,
   };
 };
 

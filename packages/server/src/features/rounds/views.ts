@@ -44,11 +44,11 @@ export const roundsOf = async (
   const rounds = await store.listRounds(db, revision.id);
   if (rounds.length === 0) return [];
   const ids = rounds.map((round) => round.id);
-  const [steps, assignments, signatures] = [
-    await store.listSteps(db, ids),
-    await store.listAssignments(db, ids),
-    await signaturesOf(db, document, revision),
-  ];
+  const [steps, assignments, signatures] = await Promise.all([
+    store.listSteps(db, ids),
+    store.listAssignments(db, ids),
+    signaturesOf(db, document, revision),
+  ]);
   const day = dayOf(app.clock(), (await app.organisation()).zone);
   const deputies = new Map(
     (
