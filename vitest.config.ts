@@ -23,6 +23,7 @@ export default defineConfig({
           // Pieces of the web, drawn without a browser; whole pages are walked through in e2e.
           include: ['packages/web/src/**/*.test.tsx'],
           environment: 'jsdom',
+          setupFiles: ['packages/web/src/testing/settle.ts'],
           testTimeout: 30_000,
         },
       },

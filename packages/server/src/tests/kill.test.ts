@@ -215,7 +215,7 @@ test('killing the server while pages are made: they are made after the next star
       `select state, tries, result_sha256 from renditions where sha256 = any(:hashes::text[]) and kind = 'pages'`,
       { hashes },
     );
-  let port = 34_000 + ((process.pid * 7) % 12_000);
+  let port = 20_000 + ((process.pid * 13) % 12_000);
   for (const after of [150, 700, 1300]) {
     await startServer(++port, { JOBS: 'here' });
     await new Promise((resolve) => setTimeout(resolve, after));

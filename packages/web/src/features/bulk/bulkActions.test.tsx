@@ -2,6 +2,7 @@ import { api } from '@kanonos/contract';
 import { screen, waitFor } from '@testing-library/react';
 import { describe, expect, it, vi } from 'vitest';
 import { at, lastSent, refusedWith, renderPage, sent } from '../../testing/renderPage.tsx';
+import { toast } from '../../ui/toast.ts';
 import { BulkActionsMenu } from './BulkActionsMenu.tsx';
 
 const picked = { ids: ['a', 'b'], filter: null, types: [], number: 2 };
@@ -70,12 +71,14 @@ describe('actions on many documents', () => {
   });
 
   it('that find too many say so', async () => {
+    const told = vi.spyOn(toast, 'error').mockReturnValue(undefined);
     const { user } = renderPage(<BulkActionsMenu picked={found} clear={() => {}} />, {
       [at(api.bulk.ids)]: refusedWith(422, 'bulk_too_many', 'At most 20,000 documents.'),
     });
     await user.click(screen.getByRole('button', { name: /^Actions/ }));
     await user.click(screen.getByRole('menuitem', { name: 'Copy as new documents' }));
-    await waitFor(() => expect(bodies('/api/bulk/ids')).toHaveLength(1));
+    await waitFor(() => expect(told).toHaveBeenCalledWith('At most 20,000 documents.'));
+    expect(bodies('/api/bulk/ids')).toHaveLength(1);
     expect(screen.queryByRole('dialog')).toBeNull();
   });
 });
