@@ -9,3 +9,13 @@ export const groupBy = <T, K>(items: readonly T[], keyOf: (item: T) => K): Map<K
   }
   return groups;
 };
+
+/** Waits for all of several answers by name, side by side; fails with the first that fails. */
+export const allOf = async <T extends Record<string, unknown>>(
+  asked: {
+    [K in keyof T]: Promise<T[K]>;
+  },
+): Promise<T> =>
+  Object.fromEntries(
+    await Promise.all(Object.entries(asked).map(async ([name, answer]) => [name, await answer] as const)),
+  ) as T;

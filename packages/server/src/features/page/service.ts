@@ -12,6 +12,7 @@ import {
   withTitles,
 } from '@kanonos/core';
 import type { App } from '../../platform/app.ts';
+import { allOf } from '../../platform/collections.ts';
 import { hasSmall } from '../../platform/content/kind.ts';
 import type { Db } from '../../platform/db/connect.ts';
 import { parse } from '../../platform/parsing/index.ts';
@@ -178,8 +179,7 @@ export const documentPage = async (
   const seen: Opened = rights.has('read work') ? opened : { ...opened, work: undefined, checkout: undefined };
   const before = predecessorOf(visible, revision);
   const {
-    route,
-    situation,
+    situated: { route, situation },
     versions,
     runs: { workRuns, rounds },
     comments,
@@ -263,50 +263,21 @@ const loadPanels = async (
       rounds: seen.work?.id === revision.id ? workRuns : await roundsOf(app, db, viewer, document, revision),
     };
   };
-  const [
-    situated,
-    versions,
-    runs,
-    comments,
-    readers,
-    about,
-    fieldNames,
-    checkout,
-    removedVersions,
-    supportingFiles,
-    signatures,
-    standingIn,
-    myReading,
-  ] = await Promise.all([
-    situate(),
-    listShownVersions(),
-    listRuns(),
-    countComments(db, document.id, readsWork),
-    countReaders(db, document.id, revisionRead(revision, seen.inForce).id),
-    aboutOf(app, viewer, seen, day),
-    namesInMetadata(db, type.fields, allMetadata(document, revision)),
-    checkoutOf(db, seen, viewer),
-    readsWork ? removedVersionsOf(db, revision.id) : [],
-    readsWork ? supportingFilesOf(db, revision.id) : [],
-    signaturesOutside(db, document, revision),
-    standingInFor(db, viewer.id, day),
-    findMine(db, { documentId: document.id, revisionId: revision.id, personId: viewer.id }),
-  ]);
-  return {
-    ...situated,
-    versions,
-    runs,
-    comments,
-    readers,
-    about,
-    fieldNames,
-    checkout,
-    removedVersions,
-    supportingFiles,
-    signatures,
-    standingIn,
-    myReading,
-  };
+  return allOf({
+    situated: situate(),
+    versions: listShownVersions(),
+    runs: listRuns(),
+    comments: countComments(db, document.id, readsWork),
+    readers: countReaders(db, document.id, revisionRead(revision, seen.inForce).id),
+    about: aboutOf(app, viewer, seen, day),
+    fieldNames: namesInMetadata(db, type.fields, allMetadata(document, revision)),
+    checkout: checkoutOf(db, seen, viewer),
+    removedVersions: readsWork ? removedVersionsOf(db, revision.id) : Promise.resolve([]),
+    supportingFiles: readsWork ? supportingFilesOf(db, revision.id) : Promise.resolve([]),
+    signatures: signaturesOutside(db, document, revision),
+    standingIn: standingInFor(db, viewer.id, day),
+    myReading: findMine(db, { documentId: document.id, revisionId: revision.id, personId: viewer.id }),
+  });
 };
 
 /** The revision in view: the one of a day, of a label, in work, or, where the address names none, the one in force. */
