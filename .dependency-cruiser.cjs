@@ -62,7 +62,7 @@ module.exports = {
       from: {
         orphan: true,
         path: '^packages/[^/]+/src',
-        pathNot: '(\\.d\\.ts|index\\.ts|main\\.tsx?|worker\\.ts|\\.test\\.tsx?)$',
+        pathNot: '(\\.d\\.ts|index\\.ts|main\\.tsx?|worker\\.ts|testing/settle\\.ts|\\.test\\.tsx?)$',
       },
       to: {},
     },
