@@ -375,7 +375,7 @@ const INSTRUCTIONS: readonly Instruction[] = [
       ['Opening force', 'below 80 N', 'above: set'],
       ['Gap at the floor', 'up to 8 mm', 'more: seal anew'],
     ],
-    figure: '![Figure 1: Order of the check](flow:Open/Let_go/Magnet/Force/Seal)',
+    figure: '![Figure 1: Order of the check](flow:Open;Let_go;Magnet;Force;Seal)',
   },
   {
     title: 'Keys of the stations',

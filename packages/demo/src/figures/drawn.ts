@@ -169,7 +169,7 @@ const liner = (limit: string) =>
     circle(260, 52, 34, { fill: '#f4f7f8', width: 2 }),
     path('M96 118h328', { stroke: '#a52c15', dash: '6 4' }),
     text(430, 122, 'wear mark', 12),
-    measure(60, 84, 60, 118, limit),
+    measure(44, 84, 44, 118, limit),
     callout(1, 40, 200, 170, 122),
     callout(2, 320, 200, 270, 80),
     text(80, 238, '1 liner   2 rope, 40 mm', 13),
@@ -241,14 +241,14 @@ export const FIGURES: Record<string, (argument: string) => string> = {
   },
   lowering,
   ladder,
-  liner: (limit) => liner(limit || '8 mm'),
+  liner: (limit) => liner(limit.replaceAll('_', ' ') || '8 mm'),
   door,
   batteries: plan,
   tower: (figures) => {
     const [height = 10, sheaves = 6] = figures.split('-').map(Number);
     return tower(height, sheaves);
   },
-  flow: (steps) => flow(steps.replaceAll('_', ' ').split('/')),
+  flow: (steps) => flow(steps.replaceAll('_', ' ').split(';')),
   'wind-limits': () =>
     chart([8, 8, 8, 8, 8, 5, 5, 2, 0, 0], {
       most: 8,

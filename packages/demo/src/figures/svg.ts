@@ -22,7 +22,7 @@ export const text = (
   size = 13,
   anchor: 'start' | 'middle' | 'end' = 'start',
 ): string =>
-  `<text x="${x}" y="${y}" font-size="${size}" fill="${INK}" text-anchor="${anchor}">${escaped(words)}</text>`;
+  `<text x="${x}" y="${y}" font-size="${size}" fill="${INK}" text-anchor="${anchor}">${escaped(words).replaceAll('   ', ' \u00a0 ')}</text>`;
 
 /** A measure between two points on one height or one side, with ticks and its figure. */
 export const measure = (x1: number, y1: number, x2: number, y2: number, words: string): string => {

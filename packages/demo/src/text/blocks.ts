@@ -58,7 +58,12 @@ export const blocksOf = (text: string): Block[] => {
       const figure = token.children?.find((child) => child.type === 'image');
       const runs = runsOf(token);
       if (rows) rows.at(-1)?.push(runs);
-      else if (figure) blocks.push({ kind: 'figure', name: String(figure.attrGet('src')), caption: figure.content });
+      else if (figure)
+        blocks.push({
+          kind: 'figure',
+          name: decodeURIComponent(String(figure.attrGet('src'))),
+          caption: figure.content,
+        });
       else if (heading === 1) blocks.push({ kind: 'title', text: plain(runs) });
       else if (heading) blocks.push({ kind: 'heading', level: heading === 2 ? 1 : 2, text: plain(runs) });
       else if (warning) blocks.push({ kind: 'warning', runs });
