@@ -424,7 +424,7 @@ export const DOCUMENTS: DemoDocument[] = [
     ending: 'in force',
     hold: {
       reason: 'The form has no line for the second rescue device that came in October',
-      wayOut: 'Note the second device on a sheet of its own and attach it; revision B will have the line.',
+      wayOut: 'Note the second device on a sheet of its own and attach it; revision 2 will have the line.',
       daysAgo: 4,
     },
     metadata: { keepYears: 8 },

@@ -5,7 +5,7 @@ import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
 import { workAddress } from '../../ui/addresses.ts';
 import { showInstantDay } from '../../ui/format.ts';
-import { RevisionMark } from '../../ui/marks.tsx';
+import { HoldWords, RevisionMark } from '../../ui/marks.tsx';
 import { Empty, Refusals } from '../../ui/states.tsx';
 import { TableHead } from '../../ui/TableHead.tsx';
 import { AddDocumentsDialog } from './AddDocumentsDialog.tsx';
@@ -121,7 +121,10 @@ const InForce = ({ one }: Parts) => {
   return one.inForce ? (
     <span className="flex items-center gap-2">
       <RevisionMark label={one.inForce.label} mark={one.inForce.mark} />
-      <span className="text-[12px] text-ink-2">{showInstantDay(one.inForce.since, zone)}</span>
+      <span className="text-[12px] text-ink-2">
+        {showInstantDay(one.inForce.since, zone)}
+        <HoldWords when={one.inForce.mark === 'on hold'} />
+      </span>
     </span>
   ) : null;
 };

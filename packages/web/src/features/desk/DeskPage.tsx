@@ -7,7 +7,7 @@ import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { documentAddress, workAddress } from '../../ui/addresses.ts';
 import { count, inWords, showDay } from '../../ui/format.ts';
-import { RevisionMark } from '../../ui/marks.tsx';
+import { HoldWords, RevisionMark } from '../../ui/marks.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { CARD_NAMES } from './cards.ts';
 import { DeskTabs } from './DeskTabs.tsx';
@@ -170,11 +170,18 @@ const TaskRow = ({ row, isChosen = false, choose }: { row: DeskRow; isChosen?: b
       )}
       <span className="min-w-0">
         <Link
-          to={row.number ? (row.mark === 'in force' ? documentAddress(row.number) : workAddress(row.number)) : row.link}
+          to={
+            row.number
+              ? row.mark === 'in force' || row.mark === 'on hold'
+                ? documentAddress(row.number)
+                : workAddress(row.number)
+              : row.link
+          }
           className="block truncate hover:underline max-md:whitespace-normal [&>.num]:max-md:block"
         >
           {row.number && <span className="num mr-2">{row.number}</span>}
           <b className="font-semibold">{row.title}</b>
+          <HoldWords when={row.mark === 'on hold'} />
         </Link>
         <span className="block truncate text-[12px] text-ink-2 max-md:whitespace-normal">{row.detail}</span>
       </span>

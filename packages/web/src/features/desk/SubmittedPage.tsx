@@ -9,7 +9,7 @@ import { workAddress } from '../../ui/addresses.ts';
 import { ExportMenu, listOf } from '../../ui/ExportMenu.tsx';
 import { saidWords, showDay, showInstantDay } from '../../ui/format.ts';
 import { headings } from '../../ui/headings.ts';
-import { NotchBar, RevisionMark } from '../../ui/marks.tsx';
+import { HoldWords, NotchBar, RevisionMark } from '../../ui/marks.tsx';
 import { Page } from '../../ui/Page.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { DeskTabs } from './DeskTabs.tsx';
@@ -68,6 +68,7 @@ export const SubmittedPage = () => {
               <Link to={workAddress(row.number)} className="hover:underline">
                 <span className="num block">{row.number}</span>
                 <b className="block truncate font-semibold">{row.title}</b>
+                <HoldWords when={row.mark === 'on hold'} />
               </Link>
               <span className="text-[12px] text-ink-3">{wording.submittedRound(day(row.sentAt), row.round)}</span>
             </span>

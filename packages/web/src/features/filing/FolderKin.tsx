@@ -6,7 +6,7 @@ import { ask } from '../../app/client.ts';
 import { documentAddress } from '../../ui/addresses.ts';
 import { Dialog } from '../../ui/controls.tsx';
 import { count } from '../../ui/format.ts';
-import { RevisionMark } from '../../ui/marks.tsx';
+import { HoldWords, RevisionMark } from '../../ui/marks.tsx';
 import { Failed, Loading } from '../../ui/states.tsx';
 import { planPathOf } from './paths.ts';
 import { wording } from './wording.ts';
@@ -96,7 +96,10 @@ const Peek = ({ folder, path, close }: { folder: PlanFolder; path: string; close
                 <Link className="link num" to={documentAddress(row.number)}>
                   {row.number}
                 </Link>
-                <span className="truncate">{row.title}</span>
+                <span className="truncate">
+                  {row.title}
+                  <HoldWords when={row.mark === 'on hold'} />
+                </span>
                 <span className="text-[11.5px] text-ink-3">{row.folder}</span>
               </li>
             ))}

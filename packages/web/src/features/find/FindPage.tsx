@@ -6,7 +6,7 @@ import { documentAddress, revisionAddress } from '../../ui/addresses.ts';
 import { ExportMenu, listOf } from '../../ui/ExportMenu.tsx';
 import { count } from '../../ui/format.ts';
 import { headings } from '../../ui/headings.ts';
-import { RevisionMark } from '../../ui/marks.tsx';
+import { HoldWords, RevisionMark } from '../../ui/marks.tsx';
 import { Page } from '../../ui/Page.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
 import { stateWords } from '../../ui/stateWords.ts';
@@ -80,6 +80,7 @@ export const FindPage = () => {
                 <Link to={revisionAddress(hit.number, hit)} className="hover:underline">
                   <span className="num mr-2">{hit.number}</span>
                   <b className="font-semibold">{hit.title}</b>
+                  <HoldWords when={hit.mark === 'on hold'} />
                 </Link>
               </HoverPicture>
               {hit.passage && <span className="block text-[12.5px] text-ink-2">{marked(hit.passage)}</span>}

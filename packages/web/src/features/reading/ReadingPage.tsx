@@ -8,7 +8,7 @@ import { useMe } from '../../app/session.tsx';
 import { ExportMenu, listOf } from '../../ui/ExportMenu.tsx';
 import { count, showDay, showInstantDay } from '../../ui/format.ts';
 import { headings } from '../../ui/headings.ts';
-import { RevisionMark } from '../../ui/marks.tsx';
+import { HoldWords, RevisionMark } from '../../ui/marks.tsx';
 import { Page } from '../../ui/Page.tsx';
 import { ReadingCell } from '../../ui/ReadingCell.tsx';
 import { Empty, Failed, Loading } from '../../ui/states.tsx';
@@ -99,6 +99,7 @@ const Mine = ({ switcher }: { switcher: React.ReactNode }) => {
             <span className="min-w-0">
               <span className="num mr-2">{row.number}</span>
               <b className="font-semibold">{row.title}</b>
+              <HoldWords when={row.mark === 'on hold'} />
             </span>
             <ReadingCell state={row.state} />
             <span className="text-[12.5px] text-ink-2">

@@ -130,7 +130,7 @@ const Card = ({
       <span className="truncate text-[12.5px] font-[550]" title={row.title}>
         {row.title}
       </span>
-      <NotchBar state={row.state} words={row.where} />
+      <NotchBar state={row.state} words={row.where} isWarning={row.mark === 'on hold'} />
     </span>
   </div>
 );

@@ -3,7 +3,7 @@ import { Link } from 'react-router';
 import { useMe } from '../../app/session.tsx';
 import { workAddress } from '../../ui/addresses.ts';
 import { showDay } from '../../ui/format.ts';
-import { RevisionMark } from '../../ui/marks.tsx';
+import { HoldWords, RevisionMark } from '../../ui/marks.tsx';
 import type { ShownDays } from './calendarDays.ts';
 import { RoundCalendar } from './RoundCalendar.tsx';
 import { isLikelyLate, waitSentence, waitWords, whoWords } from './waiting.ts';
@@ -39,7 +39,7 @@ export const RoundRow = ({
         checked={isChosen}
         onChange={(event) => onChoose(event.target.checked)}
       />
-      <RevisionMark label={round.label} mark="open" />
+      <RevisionMark label={round.label} mark={round.mark} />
       <Link
         to={workAddress(round.number, 'tab=route')}
         className="min-w-0 hover:underline"
@@ -47,6 +47,7 @@ export const RoundRow = ({
       >
         <span className="num block truncate">{round.number}</span>
         <b className="block truncate font-semibold">{round.title}</b>
+        <HoldWords when={round.mark === 'on hold'} />
         {round.adHoc && <span className="block truncate text-[12px] text-ochre">{wording.adHoc(round.adHoc)}</span>}
       </Link>
       <span className="min-w-0 max-lg:order-last max-lg:col-span-full" title={waitSentence(round, zone)}>

@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { workAddress } from '../../ui/addresses.ts';
-import { RevisionMark } from '../../ui/marks.tsx';
+import { HoldWords, RevisionMark } from '../../ui/marks.tsx';
 
 type Shown = {
   label: string;
@@ -29,6 +29,7 @@ export const TaskHead = ({
         {task.document.number}
       </Link>
       <b className="block truncate font-semibold max-md:whitespace-normal">{task.title}</b>
+      <HoldWords when={task.mark === 'on hold'} />
     </span>
     <span className="border-l border-line pl-3 text-ink-2 max-md:w-full max-md:border-0 max-md:pl-0 max-md:whitespace-normal">
       {about}
