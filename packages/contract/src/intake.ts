@@ -5,7 +5,7 @@ import { endpoint } from './endpoint.ts';
 
 export const IncomingFile = z.object({
   id: Id,
-  /** Where it lay in the intake folder. */
+  /** Where it lay in the intake folder, or its sender and the subject of its mail. */
   path: z.string(),
   name: z.string(),
   size: z.number().int(),
@@ -34,7 +34,7 @@ export type IncomingFile = z.infer<typeof IncomingFile>;
 
 const IncomingFileParam = z.strictObject({ id: Id });
 
-/** What arrives in the intake folder: proposals that somebody files, or sets aside. */
+/** What arrives in the intake folder or by mail: proposals that somebody files, or sets aside. */
 export const intake = {
   list: endpoint({
     id: 'incomingFiles',
@@ -43,7 +43,13 @@ export const intake = {
     path: '/api/incoming-files',
     summary: 'Incoming files, with what their folder, name and text say',
     query: z.strictObject({ aside: z.enum(['yes', 'no']).default('no') }),
-    answer: z.object({ incomingFiles: z.array(IncomingFile), folder: z.string(), waiting: z.number().int() }),
+    answer: z.object({
+      incomingFiles: z.array(IncomingFile),
+      folder: z.string(),
+      /** The address whose mails bring files, too. */
+      mailAddress: z.string().nullable(),
+      waiting: z.number().int(),
+    }),
     problems: ['right_missing'],
   }),
   file: endpoint({

@@ -4,7 +4,7 @@ import { tidyContents } from './features/content/index.ts';
 import { sendReminders } from './features/desk/index.ts';
 import { foldCounts } from './features/find/index.ts';
 import { resumeImports, runImport } from './features/imports/index.ts';
-import { watchFolder } from './features/intake/index.ts';
+import { startMailIntake, watchFolder } from './features/intake/index.ts';
 import { currentSender, resumeMails, sendMail, sendSummaries } from './features/mailing/index.ts';
 import { endRoundOut } from './features/numbers/index.ts';
 import { applyDueGroupRules } from './features/people/index.ts';
@@ -85,5 +85,19 @@ export const startBackground = async (app: App): Promise<{ stop: () => Promise<v
     ['renditions', () => resumeRenditions(app)],
     ['unfinished conversions', () => sweepConversions()],
   ]);
-  return watchFolder(app);
+  const folder = watchFolder(app);
+  const { intakeMailAddress: address, intakeMailPort: port } = app.config;
+  const mails = address
+    ? await startMailIntake(app, address, port).catch((error: Error) => {
+        // Somebody else at the port, another process of this installation as a rule: it takes them.
+        app.log.warn({ port, reason: error.message }, 'intake by mail is not taken by this process');
+        return undefined;
+      })
+    : undefined;
+  return {
+    stop: async () => {
+      await mails?.stop();
+      await folder.stop();
+    },
+  };
 };

@@ -270,7 +270,8 @@ export type EventPayloads = {
   'content.replaced': { from: string; version: number; files: { name: string; sha256: string }[]; note: string };
   'content.given': { to: string; version: number };
   'source.checked': { source: string; had: string; found: string; isNewer: boolean; note: string; next: string };
-  'incoming-file.received': { sha256?: string; path: string; refused?: string };
+  /** `from`: the address of whoever sent it by mail. */
+  'incoming-file.received': { sha256?: string; path: string; refused?: string; from?: string };
   'incoming-file.set-aside': { reason?: string; path: string };
   'incoming-file.restored': { reason?: string; path: string };
   'document.removed': { reason: string };

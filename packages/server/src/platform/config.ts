@@ -9,6 +9,8 @@ const Environment = z.object({
   PUBLIC_URL: z.url('must be an address such as https://documents.example.org').optional(),
   DATA_DIR: z.string().min(1).default('.local/data'),
   INTAKE_DIR: z.string().min(1).default('.local/intake'),
+  INTAKE_MAIL_ADDRESS: z.email('must be a mail address such as documents@example.org').optional(),
+  INTAKE_MAIL_PORT: z.coerce.number().int().min(1).max(65535).default(2526),
   SMTP_URL: z
     .string()
     .regex(/^smtps?:\/\//, 'must be an address such as smtp://mail.example.org:25')
@@ -57,6 +59,9 @@ export type Config = {
   dataDir: string;
   /** What arrives here waits to be filed. */
   intakeDir: string;
+  /** The files of mails to this address wait to be filed, too; they are taken at the port. */
+  intakeMailAddress: string | undefined;
+  intakeMailPort: number;
   /** The private key and the certificates by which released PDFs are sealed; both or neither. */
   sealKeyFile: string | undefined;
   sealCertificateFile: string | undefined;
@@ -100,6 +105,8 @@ export const readConfig = (environment: Record<string, string | undefined>): Con
     publicUrl: env.PUBLIC_URL ?? `http://${env.HOST}:${env.PORT}`,
     dataDir: env.DATA_DIR,
     intakeDir: env.INTAKE_DIR,
+    intakeMailAddress: env.INTAKE_MAIL_ADDRESS,
+    intakeMailPort: env.INTAKE_MAIL_PORT,
     sealKeyFile: env.SEAL_KEY_FILE,
     sealCertificateFile: env.SEAL_CERTIFICATE_FILE,
     signingServiceUrl: env.SIGNING_SERVICE_URL,

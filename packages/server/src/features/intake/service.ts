@@ -53,6 +53,7 @@ export const listIncomingFiles = async (
   );
   return {
     folder: app.config.intakeDir,
+    mailAddress: app.config.intakeMailAddress ?? null,
     waiting: await store.countWaiting(app.db),
     incomingFiles: found.map((row, i): IncomingFile => {
       const known = matches[i];

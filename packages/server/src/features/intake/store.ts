@@ -70,3 +70,13 @@ export const moveIncomingFile = (
      where id = :id and state = any(:from::text[])`,
     by,
   );
+
+/** The name of somebody known to the organisation, by a mail address in any case of its letters. */
+export const nameOfSender = async (db: Db, address: string): Promise<string | undefined> =>
+  (
+    await firstRow<{ name: string }>(
+      db,
+      `select name from people where lower(email) = lower(:address) and state <> 'deactivated' limit 1`,
+      { address },
+    )
+  )?.name;

@@ -1,19 +1,13 @@
 import { createReadStream } from 'node:fs';
 import { lstat, mkdir, readdir, rename, rm } from 'node:fs/promises';
 import { basename, dirname, join, relative } from 'node:path';
-import { sentenceOf } from '@kanonos/contract';
 import type { Actor, App } from '../../platform/app.ts';
-import { mediaTypeOf } from '../../platform/content/kind.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { cleanName } from '../../platform/http/upload.ts';
-import { RefusalError } from '../../platform/refused.ts';
-import { keepContent } from '../content/index.ts';
-import { insertIncomingFile } from './store.ts';
+import { keepIncoming, REFUSED, storeIncoming } from './keep.ts';
 
 const SYSTEM_INTAKE: Actor = { id: null, signInName: 'system.intake', name: 'Intake folder' };
 /** A file still being written is left until it has been quiet for so long. */
 const QUIET_MS = 1500;
-const REFUSED = '.refused';
 const DEEPEST = 6;
 const AT_ONCE = 200;
 
@@ -56,48 +50,14 @@ const takeOne = async (app: App, root: string, path: string): Promise<boolean> =
   if (Date.now() - before.mtimeMs < QUIET_MS || !before.isFile()) return false;
   const name = relative(root, path).split('\\').join('/');
   const about = { id: newId(), path: name, writtenAt: new Date(Math.floor(before.mtimeMs)), size: before.size };
-  const stored = await store(app, path);
+  const stored = await storeIncoming(app, basename(path), createReadStream(path));
   // Written on while it was read: the next look takes it whole.
   const after = await lstat(path);
   if (after.mtimeMs !== before.mtimeMs || after.size !== before.size) return false;
-  const fresh = await app.command(SYSTEM_INTAKE, async (work) => {
-    if ('sha256' in stored) await keepContent(app, work, stored);
-    const inserted = await insertIncomingFile(work.trx, {
-      ...about,
-      now: work.now,
-      ...('sha256' in stored
-        ? { sha256: stored.sha256, size: stored.size, state: 'waiting', why: null }
-        : { sha256: null, state: 'refused', why: stored.why }),
-    });
-    if (inserted)
-      work.record({
-        kind: 'incoming-file.received',
-        subject: {},
-        payload: { path: name, ...('sha256' in stored ? { sha256: stored.sha256 } : { refused: stored.why }) },
-      });
-    return inserted > 0;
-  });
+  const fresh = await app.command(SYSTEM_INTAKE, (work) => keepIncoming(app, work, { ...about, stored }));
   if ('sha256' in stored) await rm(path, { force: true });
   else await keepSupportingFile(root, path, about.id);
   return fresh;
-};
-
-const store = async (
-  app: App,
-  path: string,
-): Promise<{ sha256: string; size: number; mediaType: string; warning: string | null } | { why: string }> => {
-  try {
-    const { sha256, size, head } = await app.content.put(
-      createReadStream(path),
-      (await app.organisation()).uploadLimit,
-    );
-    if (size === 0) return { why: sentenceOf('file_empty') };
-    return { sha256, size, ...(await mediaTypeOf(cleanName(basename(path)), head)) };
-  } catch (error) {
-    if (error instanceof RefusalError && error.refusals[0]?.code !== 'disk_full')
-      return { why: error.refusals.map((one) => sentenceOf(one.code, one.params)).join(' ') };
-    throw error;
-  }
 };
 
 /** Files that cannot be filed are kept unchanged in a folder of their own. */

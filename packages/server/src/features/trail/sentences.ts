@@ -186,7 +186,8 @@ const SENTENCES: { [K in EventKind]: (p: EventPayloads[K], subject: Event['subje
   'content.replaced': (p) => `used the content of ${p.from} as version ${p.version}`,
   'content.given': (p) => `provided its content to ${p.to}`,
   'source.checked': (p) => (p.isNewer ? `found edition ${p.found} at the source` : 'found the source unchanged'),
-  'incoming-file.received': (p) => `received ${p.path} in the intake folder${p.refused ? '; it cannot be filed' : ''}`,
+  'incoming-file.received': (p) =>
+    `received ${p.path} ${p.from ? `by mail from ${p.from}` : 'in the intake folder'}${p.refused ? '; it cannot be filed' : ''}`,
   'incoming-file.set-aside': (p) => `set the incoming file ${p.path} aside`,
   'incoming-file.restored': (p) => `restored the incoming file ${p.path}`,
   'document.removed': () => 'removed it',

@@ -16,7 +16,8 @@ export type ReadMail = {
   date: string | null;
   subject: string;
   html: string;
-  attachments: { n: number; name: string; size: number }[];
+  /** `inText`: a picture that its text shows. */
+  attachments: { n: number; name: string; size: number; inText: boolean }[];
 };
 
 const parse = async (path: string): Promise<ParsedMail> =>
@@ -33,7 +34,12 @@ export const readMail = async (path: string): Promise<ReadMail> => {
     date: mail.date?.toISOString() ?? null,
     subject: mail.subject ?? '',
     html: mail.html ? sanitizeHtml(mail.html, CLEAN) : `<p>${asHtml(mail.text ?? '').replace(/\n/g, '<br />')}</p>`,
-    attachments: mail.attachments.map((one, n) => ({ n, name: nameOf(one.filename, n), size: one.size })),
+    attachments: mail.attachments.map((one, n) => ({
+      n,
+      name: nameOf(one.filename, n),
+      size: one.size,
+      inText: one.related === true,
+    })),
   };
 };
 

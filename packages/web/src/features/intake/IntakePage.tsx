@@ -34,6 +34,14 @@ export const IntakePage = () => {
           <h1>{wording.incoming}</h1>
           <p className="text-ink-2">
             {wording.filesPlacedIn} <span className="num">{data.folder}</span>{' '}
+            {data.mailAddress && (
+              <>
+                {wording.orSentTo}{' '}
+                <a className="link" href={`mailto:${data.mailAddress}`}>
+                  {data.mailAddress}
+                </a>{' '}
+              </>
+            )}
             {wording.appearHereAutomaticallyWithSuggestionsFrom}
           </p>
         </div>

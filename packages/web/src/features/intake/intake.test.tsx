@@ -33,7 +33,12 @@ const draw = (files: IncomingFile[], answers = {}, address = '/intake') =>
   renderPage(
     <IntakePage />,
     {
-      [at(api.intake.list)]: { incomingFiles: files, folder: '/srv/intake', waiting: files.length },
+      [at(api.intake.list)]: {
+        incomingFiles: files,
+        folder: '/srv/intake',
+        mailAddress: 'documents@tarnholt.example',
+        waiting: files.length,
+      },
       [at(api.documents.types)]: { types: [pro] },
       [at(api.documents.folders)]: { folders: [] },
       ...answers,

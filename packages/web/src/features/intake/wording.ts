@@ -23,6 +23,7 @@ export const wording = {
   noIncomingFiles: 'No incoming files',
   noSuggestion: 'No suggestion',
   nothingWasSetAside: 'Nothing was set aside',
+  orSentTo: 'or sent by mail to',
   preview: 'Preview',
   register: 'Register',
   registerAsANewDocument: 'Register as a new document',

@@ -24,7 +24,7 @@ export const wording = {
     'in force': 'A revision comes into force',
     withdrawn: 'A document is withdrawn',
     'field changed': 'A field changes',
-    'file arrived': 'A file arrives (intake folder, import)',
+    'file arrived': 'A file arrives (intake folder, mail, import)',
     'day reached': 'A day in a field is reached',
   },
   field: 'Field',
