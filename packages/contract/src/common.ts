@@ -100,7 +100,7 @@ export const DocumentAbout = {
   location: text(200),
   sites: z.array(z.string().max(60)).max(60),
   confidentiality: ConfidentialitySchema,
-  reviewMonths: z.number().int().min(0).max(240).nullable(),
+  reviewEvery: z.number().int().min(0).max(7300).nullable(),
   /** Null: as the type says. */
   followsNamingRule: z.boolean().nullable(),
   sharing: z.string().max(12),

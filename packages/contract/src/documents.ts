@@ -1,4 +1,4 @@
-import { COMMANDS, FOLDER_STATES, FORBIDDEN } from '@kanonos/core';
+import { COMMANDS, FOLDER_STATES, FORBIDDEN, REVIEW_UNITS } from '@kanonos/core';
 import { z } from 'zod';
 import {
   ChangeKindSchema,
@@ -32,7 +32,8 @@ export const TypeInfo = TypeRef.extend({
     ),
   }),
   readersNeeded: z.boolean(),
-  reviewMonths: z.number(),
+  reviewEvery: z.number(),
+  reviewUnit: z.enum(REVIEW_UNITS),
   mayRegister: z.boolean(),
   /** Numbers of the type that are reserved for the asker. */
   reserved: z.array(z.string()),
@@ -282,7 +283,8 @@ export const DocumentPage = z.object({
   parent: Relative.nullable(),
   children: z.array(Relative),
   /** Own interval of review, and that of the type. */
-  reviewMonths: z.object({ own: z.number().nullable(), type: z.number() }),
+  /** In the unit of the type. */
+  reviewEvery: z.object({ own: z.number().nullable(), type: z.number(), unit: z.enum(REVIEW_UNITS) }),
   /** States of the organisation's own that I may give what is in work. */
   ownStates: z.array(z.string()),
   followsNamingRule: z.object({ own: z.boolean().nullable(), holds: z.boolean() }),
@@ -301,6 +303,8 @@ export const DocumentPage = z.object({
   fieldNames: z.record(z.string(), z.string()),
   fields: z.array(Field),
   reviewOn: Day.nullable(),
+  /** Its review is due, or will be within the days ahead of its type. */
+  reviewIsDue: z.boolean(),
   registeredAt: Instant,
   registeredBy: PersonRef,
   removedAt: Instant.nullable(),

@@ -23,6 +23,7 @@ import { orders } from './orders.ts';
 import { people } from './people.ts';
 import { programs } from './programs.ts';
 import { reading } from './reading.ts';
+import { reviews } from './reviews.ts';
 import { rights } from './rights.ts';
 import { roundRules } from './roundRules.ts';
 import { rounds } from './rounds.ts';
@@ -93,6 +94,7 @@ export const api = {
   changes,
   changeRequests,
   orders,
+  reviews,
   adHocRounds,
   citations,
   comments,

@@ -7,7 +7,10 @@ import {
   FIELD_LEVELS,
   FORBIDDEN,
   OWN_STATE_WITHIN,
+  PLAIN_REVIEW,
   NEW_TYPE as PLAIN_TYPE,
+  REVIEW_STARTS,
+  REVIEW_UNITS,
 } from '@kanonos/core';
 import { z } from 'zod';
 import { Day, Id, Instant, PersonRef, RefusalSchema, RowVersion, State, text } from './common.ts';
@@ -171,6 +174,20 @@ const policy = {
   changeNote: z.enum(CHANGE_NOTE_USES).default('may'),
   changeNoteDemand: z.enum(CHANGE_NOTE_DEMANDS).default('tasks'),
   isChangeNote: z.boolean().default(false),
+  review: z
+    .strictObject({
+      unit: z.enum(REVIEW_UNITS),
+      from: z.enum(REVIEW_STARTS),
+      fixedDay: z
+        .string()
+        .regex(/^\d{2}-\d{2}$/)
+        .nullable(),
+      minorChange: z.enum(['counts as review', 'leaves the day']),
+      daysAhead: whole(0, 365),
+      mostDaysPostponed: whole(0, 730),
+      escalateAfterDays: whole(0, 365).nullable(),
+    })
+    .default(PLAIN_REVIEW),
   keeping: z
     .strictObject({ years: whole(1, 200), from: z.enum(['superseded', 'withdrawn']) })
     .nullable()
@@ -192,7 +209,7 @@ export const TypeRule = z.strictObject({
   scheme: Scheme,
   fields: z.array(Field).max(200),
   readersNeeded: z.boolean(),
-  reviewMonths: z.number(),
+  reviewEvery: z.number(),
   releaseWithoutRoute: z.boolean(),
   takeOver: z.boolean(),
   registerUnitIds: z.array(Id).max(50),
@@ -373,7 +390,8 @@ const TYPE_PROBLEMS = [
   'field_default_misfits',
   'option_code_invalid',
   'option_code_twice',
-  'review_months_invalid',
+  'review_every_invalid',
+  'review_fixed_day_unknown',
   'sharing_code_twice',
   'way_names_unknown',
   'step_field_unknown',

@@ -55,6 +55,7 @@ export * from './orders/order.ts';
 export * from './readings/readings.ts';
 export * from './refusalCodes.ts';
 export * from './result.ts';
+export * from './reviews/review.ts';
 export * from './revisions/labels.ts';
 export * from './rounds/addStep.ts';
 export * from './rounds/adHoc.ts';

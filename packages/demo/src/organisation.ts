@@ -171,7 +171,7 @@ export const tarnholt = (year: number, demoPassword: string | null): Organisatio
       scheme: { kind: 'integers', first: 1 },
       fields: [],
       route: qualityRoute,
-      reviewMonths: 24,
+      reviewEvery: 24,
       readersNeeded: true,
     },
     {
@@ -203,7 +203,7 @@ export const tarnholt = (year: number, demoPassword: string | null): Organisatio
       route: fullRoute,
       furtherRoutes,
       readersNeeded: true,
-      reviewMonths: 36,
+      reviewEvery: 36,
     },
     {
       code: 'WIN',
@@ -222,7 +222,7 @@ export const tarnholt = (year: number, demoPassword: string | null): Organisatio
       ],
       route: fullRoute,
       furtherRoutes,
-      reviewMonths: 24,
+      reviewEvery: 24,
     },
     {
       code: 'FRM',
@@ -268,7 +268,7 @@ export const tarnholt = (year: number, demoPassword: string | null): Organisatio
         field('place', 'Place', 'choice', { level: 'document', list: 'place', dependsOn: 'country' }),
       ],
       route: drawingRoute,
-      reviewMonths: 0,
+      reviewEvery: 0,
     },
     {
       code: 'SPC',
@@ -307,7 +307,7 @@ export const tarnholt = (year: number, demoPassword: string | null): Organisatio
         field('tester', 'Tested by', 'person', { default: { from: 'me' } }),
       ],
       route: qualityRoute,
-      reviewMonths: 0,
+      reviewEvery: 0,
     },
     {
       code: 'AGR',
@@ -336,7 +336,7 @@ export const tarnholt = (year: number, demoPassword: string | null): Organisatio
       scheme: { kind: 'none' },
       fields: [field('from', 'From', 'text'), field('answers', 'Answers to', 'document', { level: 'document' })],
       route: noRoute,
-      reviewMonths: 0,
+      reviewEvery: 0,
       releaseWithoutRoute: true,
     },
     {
@@ -364,7 +364,7 @@ export const tarnholt = (year: number, demoPassword: string | null): Organisatio
         name: 'Technical authority',
         steps: [approvalByUnit('Agree as technical authority', 'agreed as technical authority', unit('ta'))],
       }),
-      reviewMonths: 0,
+      reviewEvery: 0,
       policy: { isChangeNote: true, changeNote: 'never' },
     },
     {
@@ -381,7 +381,7 @@ export const tarnholt = (year: number, demoPassword: string | null): Organisatio
         field('present', 'Present', 'people', { level: 'document' }),
       ],
       route: noRoute,
-      reviewMonths: 0,
+      reviewEvery: 0,
       releaseWithoutRoute: true,
     },
     {

@@ -163,7 +163,7 @@ export const registerWider = async ({ app, as, folders, types }: Context): Promi
       uploadId: film.id,
       parent: 'THR-PRO-0121',
       sites: ['MH', 'SP'],
-      reviewMonths: 12,
+      reviewEvery: 12,
     },
     null,
   );

@@ -29,6 +29,7 @@ import * as m0026 from './migrations/0026_forms.ts';
 import * as m0027 from './migrations/0027_signed_outside.ts';
 import * as m0028 from './migrations/0028_planned_rounds.ts';
 import * as m0029 from './migrations/0029_open_steps.ts';
+import * as m0030 from './migrations/0030_reviews.ts';
 import { JOB_KINDS, policyOf, QUEUES } from './platform/jobs/queues.ts';
 
 const MIGRATIONS = {
@@ -61,6 +62,7 @@ const MIGRATIONS = {
   '0027_signed_outside': m0027,
   '0028_planned_rounds': m0028,
   '0029_open_steps': m0029,
+  '0030_reviews': m0030,
 };
 const MIGRATION_LOCK = 7_204_100;
 
@@ -152,7 +154,7 @@ const grant = (db: knex.Knex) =>
     revoke truncate on contents from kanonos_app;
     revoke update, delete, truncate on events, heads from kanonos_app;
     -- Contents too may be deleted where nothing refers to them: what is filed is held by its versions.
-    revoke delete, truncate on documents, revisions, versions, version_files, periods, signatures, signing_records, numbers, reservations, people, usage, rounds, steps, assignments, types, planned_rules, bulk_changes, bulk_items, choice_lists, lookups from kanonos_app;
+    revoke delete, truncate on documents, revisions, versions, version_files, periods, signatures, signing_records, reviews, numbers, reservations, people, usage, rounds, steps, assignments, types, planned_rules, bulk_changes, bulk_items, choice_lists, lookups from kanonos_app;
     revoke update, delete, truncate on rule_editions from kanonos_app;
     revoke all on knex_migrations, knex_migrations_lock from kanonos_app;
     grant select on knex_migrations to kanonos_app;

@@ -25,6 +25,7 @@ import { peopleRoutes } from './features/people/routes.ts';
 import { readingRoutes } from './features/reading/routes.ts';
 import { registrationRoutes } from './features/registration/routes.ts';
 import { releaseRoutes } from './features/release/routes.ts';
+import { reviewRoutes } from './features/reviews/routes.ts';
 import { rightsRoutes } from './features/rights/routes.ts';
 import { roundRulesRoutes } from './features/roundRules/routes.ts';
 import { roundsRoutes } from './features/rounds/routes.ts';
@@ -68,6 +69,7 @@ const FEATURES: readonly ((app: App, mount: Mount<Viewer>) => void)[] = [
   readingRoutes,
   registrationRoutes,
   releaseRoutes,
+  reviewRoutes,
   roundRulesRoutes,
   roundsRoutes,
   rightsRoutes,

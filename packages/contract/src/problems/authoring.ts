@@ -72,6 +72,13 @@ export const authoring = {
   no_withdrawal_planned: at(409, 'No withdrawal is planned.'),
   scheme_has_one_revision: at(409, 'Documents of this type have only one revision.'),
   nothing_to_revise: at(409, 'There is no revision to revise yet.'),
+  review_never: at(409, 'It is not reviewed periodically: neither its type nor the document has an interval.'),
+  review_not_later: at(422, (p) => `Enter a date after ${p.due}, on which it is due now.`, 'Date'),
+  review_postponed_too_far: at(
+    422,
+    (p) => `A review can be postponed by ${p.days} days in all, here to ${p.latest} at the latest.`,
+    'Date',
+  ),
   nothing_in_force: at(409, 'No revision is in force.'),
   already_in_force: at(409, (p) => `Revision ${p.label} is in force.`),
   nothing_withdrawn: at(409, 'The last released revision is not withdrawn.'),

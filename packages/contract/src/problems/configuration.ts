@@ -61,7 +61,8 @@ export const configuration = {
     (p) => `${p.documents} documents have labels of this scheme; it can no longer change.`,
     'Revision scheme',
   ),
-  review_months_invalid: at(422, (p) => `Enter 0 (never) to ${p.limit} months.`, 'Review'),
+  review_every_invalid: at(422, (p) => `Enter 0 (never) to ${p.limit} ${p.unit}.`, 'Review'),
+  review_fixed_day_unknown: at(422, 'Enter a day and a month, such as 31 March.', 'Review'),
   fields_too_many: at(422, (p) => `A type has at most ${p.limit} fields.`, 'Fields'),
   field_without_label: at(422, (p) => `Enter a label for ${p.field}.`),
   field_key_invalid: at(

@@ -29,12 +29,14 @@ export const COMMANDS = [
   'replace content',
   'check source',
   'set state',
+  'review',
+  'postpone review',
 ] as const;
 export type Command = (typeof COMMANDS)[number];
 
 /** All that the rules of the life of a revision need to know, read under the document's lock. */
 export type Situation = {
-  person: { id: string; rights: ReadonlySet<Right>; isAuthor: boolean; mayCheckInByStep: boolean };
+  person: { id: string; rights: ReadonlySet<Right>; isAuthor: boolean; isOwner?: boolean; mayCheckInByStep: boolean };
   work?: {
     state: RevisionState;
     label: string;
@@ -45,7 +47,8 @@ export type Situation = {
     offersOwnState?: boolean;
     plannedOn?: string;
   };
-  inForce?: { label: string; withdrawOn?: string; isOnHold?: boolean };
+  /** `reviewOn`: the day on which it is due for its periodic review. */
+  inForce?: { label: string; withdrawOn?: string; isOnHold?: boolean; reviewOn?: string };
   lastReleased?: { label: string; state: RevisionState };
   hasAbandoned: boolean;
   /** A revision was submitted at some time: others have decided on content with its number. */
@@ -89,6 +92,8 @@ const RIGHT_FOR: Readonly<Record<Command, Right>> = {
   'replace content': 'author',
   'check source': 'author',
   'set state': 'read work',
+  review: 'release',
+  'postpone review': 'release',
 };
 
 /** In a closed folder one reads, withdraws and warns, and gives up what was begun. */
@@ -189,6 +194,10 @@ export const decideCommand = (command: Command, situation: Situation): Refusal[]
       return situation.isWatched ? [] : [refusal('not_watched')];
     case 'set state':
       return work?.offersOwnState ? [] : [refusal('no_own_state', { state: state ?? 'none in work' })];
+    case 'review':
+    case 'postpone review':
+      if (!inForce) return [refusal('nothing_in_force')];
+      return inForce.reviewOn ? [] : [refusal('review_never')];
     case 'abandon':
       return [...inState('draft'), ...outToOther];
     case 'remove':
@@ -206,6 +215,9 @@ const mayRun = (command: Command, { person, work }: Situation): boolean => {
   switch (command) {
     case 'recall': // author of the revision, or controller
       return person.isAuthor || hasRight(person.rights, 'release');
+    case 'review':
+    case 'postpone review': // the owner answers for it, the controller for all
+      return person.isOwner === true;
     case 'check out':
     case 'check in':
     case 'discard check-out':

@@ -1,5 +1,6 @@
 import type { ChangeNoteDemand, ChangeNoteUse } from '../changes/changeNote.ts';
 import { type Refusal, refusal } from '../result.ts';
+import { PLAIN_REVIEW, type ReviewRule } from '../reviews/review.ts';
 import { type ConditionFacts, type ConditionField, meetsCondition, parseCondition } from '../routes/condition.ts';
 import { checkRoute, leadsToRelease, type RouteDefinition } from '../routes/route.ts';
 
@@ -51,6 +52,8 @@ export type TypePolicy = {
   changeNoteDemand: ChangeNoteDemand;
   /** Its documents are change notes: each names the documents that it affects and the tasks that it brings. */
   isChangeNote: boolean;
+  /** How it is reviewed periodically, where the type has an interval. */
+  review: ReviewRule;
   /** How long it is kept after it was superseded or withdrawn (ISO 15489-1). */
   keeping: { years: number; from: 'superseded' | 'withdrawn' } | null;
 };
@@ -70,6 +73,7 @@ export const NO_POLICY: TypePolicy = {
   changeNote: 'may',
   changeNoteDemand: 'tasks',
   isChangeNote: false,
+  review: PLAIN_REVIEW,
   keeping: null,
 };
 

@@ -65,9 +65,9 @@ test('stages are there, apart, and end in digits of a usable width', () => {
 });
 
 test('unusable code, name and review months are reported', () => {
-  expect(codes({ code: 'A B', name: ' ', reviewMonths: 500 })).toEqual([
+  expect(codes({ code: 'A B', name: ' ', reviewEvery: 500 })).toEqual([
     'type_code_invalid',
     'type_without_name',
-    'review_months_invalid',
+    'review_every_invalid',
   ]);
 });

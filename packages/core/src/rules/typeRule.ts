@@ -3,6 +3,7 @@ import { type FieldDefinition, matchesWhole } from '../metadata/metadata.ts';
 import { DEFAULT_NAMING_RULE, namingTokens } from '../naming/fileName.ts';
 import { parseRule } from '../numbering/rule.ts';
 import { type Refusal, refusal } from '../result.ts';
+import { checkReviewRule } from '../reviews/review.ts';
 import type { RevisionScheme } from '../revisions/labels.ts';
 import { checkFields, isPattern } from './fields.ts';
 import { checkTypePolicy, NO_POLICY, type TypePolicy } from './typePolicy.ts';
@@ -26,7 +27,7 @@ export type TypeRule = TypePolicy & {
   fields: readonly FieldDefinition[];
   readersNeeded: boolean;
   /** 0 where nothing is reviewed periodically. */
-  reviewMonths: number;
+  reviewEvery: number;
   releaseWithoutRoute: boolean;
   /** Whether released states of legacy documents may be taken over. */
   takeOver: boolean;
@@ -51,7 +52,7 @@ export const NEW_TYPE: TypeRule = {
   scheme: { kind: 'letters' },
   fields: [],
   readersNeeded: false,
-  reviewMonths: 12,
+  reviewEvery: 12,
   releaseWithoutRoute: false,
   takeOver: false,
   registerUnitIds: [],
@@ -71,8 +72,7 @@ export const checkTypeRule = (rule: TypeRule): Refusal[] => {
     refusals.push(refusal('external_pattern_unreadable', { pattern: rule.externalPattern }));
   refusals.push(...checkNaming(rule.naming, rule.fields), ...checkScheme(rule.scheme), ...checkFields(rule.fields));
   if (rule.filing !== null) refusals.push(...checkFilingRule(rule.filing, rule.fields));
-  if (!Number.isInteger(rule.reviewMonths) || rule.reviewMonths < 0 || rule.reviewMonths > 240)
-    refusals.push(refusal('review_months_invalid', { limit: 240 }));
+  refusals.push(...checkReviewRule(rule.review, rule.reviewEvery));
   refusals.push(...checkTypePolicy(rule, rule.fields));
   return refusals;
 };

@@ -28,6 +28,9 @@ export const ROUND_EVENT_KINDS = [
 export const END_EVENT_KINDS = [
   'revision.withdrawn',
   'revision.reinstated',
+  'review.confirmed',
+  'review.answered',
+  'review.postponed',
   'withdrawal.planned',
   'withdrawal.cancelled',
   'document.put-on-hold',

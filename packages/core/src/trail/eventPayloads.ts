@@ -154,6 +154,11 @@ export type EventPayloads = {
   'revision.abandoned': { reason: string };
   'revision.withdrawn': { at: string; reason: string };
   'revision.reinstated': Signed & { reason: string };
+  /** It stays as it is; `next` is the day of its next review. */
+  'review.confirmed': Signed & { due: string; next: string | null; comment: string };
+  /** Something is to be done: what, and why. */
+  'review.answered': { outcome: 'minor change' | 'major change' | 'withdrawal'; due: string; comment: string };
+  'review.postponed': { from: string; to: string; reason: string };
   'withdrawal.planned': { on: string; reason: string };
   'withdrawal.cancelled': { reason: string };
   'form.saved': { code: string; name: string; purpose: string; version: number; active: boolean; reason: string };

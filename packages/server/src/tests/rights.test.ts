@@ -136,6 +136,22 @@ const TABLE: Record<
   putOnHold: { inWork: 'release', inForce: 'release', body: () => ({ reason: 'x' }) },
   liftHold: { inWork: 'release', inForce: 'release', body: () => ({ reason: 'x' }) },
   cancelWithdrawal: { inWork: 'release', inForce: 'release', body: () => ({ reason: 'x' }) },
+  review: { inWork: 'release', inForce: 'release' },
+  confirmReview: {
+    inWork: 'release',
+    inForce: 'release',
+    body: () => ({ due: '2026-12-01', password: 'x', digest: 'x' }),
+  },
+  answerReview: {
+    inWork: 'release',
+    inForce: 'release',
+    body: () => ({ due: '2026-12-01', outcome: 'minor change', comment: 'x' }),
+  },
+  postponeReview: {
+    inWork: 'release',
+    inForce: 'release',
+    body: () => ({ due: '2026-12-01', to: '2099-01-01', reason: 'x' }),
+  },
   reinstatement: { inWork: 'release', inForce: 'release' },
   reinstate: { inWork: 'release', inForce: 'release', body: () => ({ reason: 'x', password: 'x', digest: 'x' }) },
   setRequirement: {

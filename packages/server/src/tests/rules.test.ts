@@ -80,7 +80,7 @@ test('a type is set up from nothing and its first document registered by its rul
 });
 
 test('each change is an edition with its reason and what differs, in the trail too', async () => {
-  await change('MEM', () => ({ name: 'Memorandum', reviewMonths: 6 }), { reason: 'The word of the organisation' });
+  await change('MEM', () => ({ name: 'Memorandum', reviewEvery: 6 }), { reason: 'The word of the organisation' });
   const { editions, rule } = await typeDetail(organisation.app, typeId('MEM'));
   expect(rule.name).toBe('Memorandum');
   expect(editions.map((e) => [e.n, e.reason])).toEqual([
@@ -89,7 +89,7 @@ test('each change is an edition with its reason and what differs, in the trail t
   ]);
   expect(editions[0]?.differences).toEqual([
     { what: 'name', before: 'Memo', after: 'Memorandum' },
-    { what: 'reviewMonths', before: '12', after: '6' },
+    { what: 'reviewEvery', before: '12', after: '6' },
   ]);
   const [event] = await rows<{ text: string }>(
     organisation.app.db,
@@ -530,7 +530,7 @@ test('a published classification comes in from a table, and its next edition wit
   expect(rule.fields.find((one) => one.key === 'section')).toMatchObject({ dependsOn: 'line', list: 'section' });
   expect(rule.route.steps.length).toBeGreaterThan(0);
   await changeType(organisation.app, await admin(), nig?.id ?? '', {
-    rule: { ...rule, reviewMonths: 7, fields: [...rule.fields, field('ours')] },
+    rule: { ...rule, reviewEvery: 7, fields: [...rule.fields, field('ours')] },
     reason: 'our own',
     rowVersion,
     from: null,
@@ -541,7 +541,7 @@ test('a published classification comes in from a table, and its next edition wit
   );
   await applyPackage(organisation.app, await admin(), { package: second.package, reason: 'edition 2' });
   const after = (await typeDetail(organisation.app, nig?.id ?? '')).rule;
-  expect(after).toMatchObject({ name: 'Night running order', help: 'New help', reviewMonths: 7 });
+  expect(after).toMatchObject({ name: 'Night running order', help: 'New help', reviewEvery: 7 });
   expect(after.fields.map((one) => one.key)).toContain('ours');
   expect(after.fields.find((one) => one.key === 'line')?.options?.map((one) => one.code)).toEqual(['N', 'S']);
 });

@@ -167,7 +167,7 @@ describe('titles, parents, sites, own review', () => {
   });
 
   test('an own review interval counts from coming into force', async () => {
-    const { number } = await register('author', { reviewMonths: 3 });
+    const { number } = await register('author', { reviewEvery: 3 });
     await organisation.toInForce(number);
     expect((await organisation.page('controller', number)).reviewOn).toBe('2027-02-25');
     expect(await codeOf(register('author', { sites: ['NOWHERE'] }))).toBe('entry_unknown');

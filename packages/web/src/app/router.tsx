@@ -46,6 +46,10 @@ export const router = createBrowserRouter([
                 path: '/d/:number/release',
                 ...page(() => import('../features/document/ReleasePage.tsx'), 'ReleasePage'),
               },
+              {
+                path: '/d/:number/review',
+                ...page(() => import('../features/reviews/ReviewPage.tsx'), 'ReviewPage'),
+              },
               { path: '/f/:number', ...page(() => import('../features/document/LastingFile.tsx'), 'LastingFile') },
               { path: '/items/:kind/:code', ...page(() => import('../features/links/ItemPage.tsx'), 'ItemPage') },
               { path: '/tasks/several', ...page(() => import('../features/tasks/SeveralPage.tsx'), 'SeveralPage') },

@@ -112,7 +112,7 @@ export const copyMany = (app: App, viewer: Viewer, { ids, folderId }: BodyOf<typ
         sites: document.sites,
         location: document.location,
         confidentiality: document.confidentiality,
-        reviewMonths: document.review_months,
+        reviewEvery: document.review_every,
         keywords: document.keywords,
         note: `Copied from ${document.number} ${revision.label}`.trim(),
       });

@@ -61,7 +61,10 @@ const remindOne = (app: App, personId: string, day: string): Promise<number> =>
         kind: 'reminder',
         subject: `${due.number}: ${due.what}, ${dayInWords(due.on_day)}`,
         lead: leadOf(due),
-        link: { path: documentAddress(due.number), label: 'Open the document' },
+        link:
+          due.kind === 'review'
+            ? { path: `${documentAddress(due.number)}/review`, label: 'Review the document' }
+            : { path: documentAddress(due.number), label: 'Open the document' },
       });
     }
     return sent;
@@ -73,6 +76,10 @@ const leadOf = ({ kind, number, title, what, on_day }: Due): string => {
       return `${number} ${title} comes from outside. It is due to be looked at where it comes from.`;
     case 'check-out':
       return `You have ${number} ${title} checked out. It was expected back on ${dayInWords(on_day)}. Check it in, or discard the check-out.`;
+    case 'review':
+      return `${number} ${title} is due for its periodic review on ${dayInWords(on_day)}. Confirm that it is right as it is, or say what has to change.`;
+    case 'review overdue':
+      return `${number} ${title} was due for its periodic review on ${dayInWords(on_day)}. Its owner reports to you and has not answered.`;
     default:
       return `${number} ${title}: ${what} is ${dayInWords(on_day)}.`;
   }

@@ -256,8 +256,8 @@ export const reviewRow = (r: RowOf<typeof store.listReviews>, day: string): Desk
   mark: markOf('in force', r.on_hold),
   due: r.review_on,
   ...overdueBy(r.review_on, day),
-  action: 'Open',
-  link: documentAddress(r.number),
+  action: 'Review',
+  link: `${documentAddress(r.number)}/review`,
   primary: false,
   detail: `Periodic review by ${r.owner}`,
 });

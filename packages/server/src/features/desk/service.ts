@@ -49,7 +49,6 @@ import * as store from './store.ts';
 
 type FolderRights = Awaited<ReturnType<typeof rightsOnFolders>>;
 const OVERDUE_AFTER_DAYS = 14;
-const REVIEW_AHEAD_DAYS = 14;
 
 /** Rows by due day; those without a day come last, in the order found. */
 const byUrgency = (a: DeskRow, b: DeskRow): number =>
@@ -84,9 +83,7 @@ const rowsFor = async (
     ...open.map((row) => readingRow(row, day)),
     ...(await dueReminders(app.db, viewer, day)).map((row) => reminderRow(row, day)),
     ...(oversees ? await overdueCheckouts(app, viewer, scope, rights, day) : []),
-    ...(
-      await store.listReviews(app.db, scope, { until: addDays(day, REVIEW_AHEAD_DAYS), folderIds: releaseFolders })
-    ).map((row) => reviewRow(row, day)),
+    ...(await store.listReviews(app.db, scope, { day, folderIds: releaseFolders })).map((row) => reviewRow(row, day)),
   ];
   return {
     rows: DESK_KINDS.flatMap((kind) => rows.filter((row) => row.kind === kind).sort(byUrgency)),

@@ -1,4 +1,4 @@
-import type { Confidentiality, RevisionState } from '@kanonos/core';
+import { type Confidentiality, PLAIN_REVIEW, type RevisionState } from '@kanonos/core';
 import { type Db, firstRow, rows } from '../../platform/db/connect.ts';
 import { type ListScope, SEES, SEES_WORK } from '../access/index.ts';
 import { HAS_SIGNATURE } from '../reading/index.ts';
@@ -134,7 +134,7 @@ export const listStuck = (db: Db, scope: ListScope, day: string) =>
   );
 
 /** Documents in force due for review by a day, the viewer's own and those of folders; without those under revision. */
-export const listReviews = (db: Db, scope: ListScope, by: { until: string; folderIds: string[] }) =>
+export const listReviews = (db: Db, scope: ListScope, by: { day: string; folderIds: string[] }) =>
   rows<{
     id: string;
     number: string;
@@ -145,8 +145,8 @@ export const listReviews = (db: Db, scope: ListScope, by: { until: string; folde
     on_hold: boolean;
   }>(
     db,
-    `select d.id, d.number, d.hold is not null as on_hold, d.public_title as title, d.public_label as label, o.name as owner, d.review_on from documents d join people o on o.id = d.owner_id
-     where d.public_state = 'in force' and d.newest_state = 'in force' and d.review_on <= :until and d.removed_at is null and (d.owner_id = :me or d.folder_id = any(:folderIds::uuid[])) and ${SEES}
+    `select d.id, d.number, d.hold is not null as on_hold, d.public_title as title, d.public_label as label, o.name as owner, d.review_on from documents d join people o on o.id = d.owner_id join types t on t.id = d.type_id
+     where d.public_state = 'in force' and d.newest_state = 'in force' and d.review_on <= :day::date + coalesce((t.policy->'review'->>'daysAhead')::int, ${PLAIN_REVIEW.daysAhead}) and d.removed_at is null and (d.owner_id = :me or d.folder_id = any(:folderIds::uuid[])) and ${SEES}
      order by d.review_on, d.number limit 8`,
     { ...scope, ...by },
   );

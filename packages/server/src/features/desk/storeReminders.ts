@@ -1,4 +1,4 @@
-import type { Confidentiality } from '@kanonos/core';
+import { type Confidentiality, PLAIN_REVIEW } from '@kanonos/core';
 import { changed, type Db, rows, type Trx } from '../../platform/db/connect.ts';
 
 /** A day of a document that somebody is to be reminded of: a day field that says so, a look at the source, a check-out that is overdue. */
@@ -14,14 +14,14 @@ export type Due = {
   what: string;
   on_day: string;
   person_id: string;
-  kind: 'field' | 'source' | 'check-out';
+  kind: 'field' | 'source' | 'check-out' | 'review' | 'review overdue';
 };
 
 /** Older days get no reminder. */
 const KEPT_DAYS = 60;
 
-/** Every day that somebody is to be reminded of, on a day. */
-const DUE = `(
+/** Every day that somebody is to be reminded of, on a day, but for reviews: the Desk has rows of its own for them. */
+const DAYS = `
        select d.id, d.folder_id, d.owner_id, d.confidentiality, d.number, d.newest_title as title, d.newest_label as label, d.public_title, f->>'label' as what, v.day as on_day,
          case when f->'remind'->>'to' = 'owner' then d.owner_id else coalesce(d.metadata->>(f->'remind'->>'to'), r.metadata->>(f->'remind'->>'to'))::uuid end as person_id,
          'field' as kind
@@ -35,7 +35,24 @@ const DUE = `(
        from documents d where d.origin_check_on <= :day::date and d.removed_at is null and d.newest_state not in ('withdrawn', 'abandoned')
        union all
        select d.id, d.folder_id, d.owner_id, d.confidentiality, d.number, d.newest_title, d.newest_label, d.public_title, 'Expected back', k.expected_back, k.person_id, 'check-out'
-       from checkouts k join documents d on d.id = k.document_id where k.ended_at is null and k.expected_back < :day::date) x`;
+       from checkouts k join documents d on d.id = k.document_id where k.ended_at is null and k.expected_back < :day::date`;
+
+/** Reviews: the owner is asked some days ahead, and the owner's supervisor is told when it is overdue for so long. */
+const REVIEWS = `
+       select d.id, d.folder_id, d.owner_id, d.confidentiality, d.number, d.public_title as title, d.public_label as label, d.public_title, 'Periodic review' as what, d.review_on as on_day, d.owner_id as person_id, 'review' as kind
+       from documents d join types t on t.id = d.type_id
+       where d.public_state = 'in force' and d.newest_state = 'in force' and d.removed_at is null
+         and d.review_on between :day::date - ${KEPT_DAYS} and :day::date + coalesce((t.policy->'review'->>'daysAhead')::int, ${PLAIN_REVIEW.daysAhead})
+       union all
+       select d.id, d.folder_id, d.owner_id, d.confidentiality, d.number, d.public_title, d.public_label, d.public_title, 'Periodic review is overdue', d.review_on, m.ref_id, 'review overdue'
+       from documents d join types t on t.id = d.type_id
+       join memberships m on m.person_id = d.owner_id and m.kind = 'supervisor' and m.from_day <= :day::date and (m.to_day is null or m.to_day >= :day::date)
+       where d.public_state = 'in force' and d.newest_state = 'in force' and d.removed_at is null
+         and (t.policy->'review' is null or t.policy->'review'->'escalateAfterDays' <> 'null'::jsonb)
+         and d.review_on between :day::date - ${KEPT_DAYS} and :day::date - 1 - coalesce((t.policy->'review'->>'escalateAfterDays')::int, ${PLAIN_REVIEW.escalateAfterDays})`;
+
+const SHOWN = `(${DAYS}) x`;
+const DUE = `(${DAYS} union all ${REVIEWS}) x`;
 
 /** Reminders already mailed. */
 const SENT =
@@ -44,10 +61,14 @@ const SENT =
 const MOST_SHOWN = 500;
 
 export const listOwn = (db: Db | Trx, day: string, personId: string): Promise<Due[]> =>
-  rows<Due>(db, `select * from ${DUE} where person_id = :personId::uuid order by on_day, number limit ${MOST_SHOWN}`, {
-    day,
-    personId,
-  });
+  rows<Due>(
+    db,
+    `select * from ${SHOWN} where person_id = :personId::uuid order by on_day, number limit ${MOST_SHOWN}`,
+    {
+      day,
+      personId,
+    },
+  );
 
 /** People with reminders not sent yet, and all reminders of one of them: without a limit, or later ones would never be sent. */
 export const listPeopleToTell = (db: Db, day: string): Promise<{ person_id: string; name: string }[]> =>

@@ -131,6 +131,7 @@ export const situationOf = async (
     person: {
       id: viewer.id,
       rights: opened.rights,
+      isOwner: document.owner_id === viewer.id,
       isAuthor: work ? (await listAuthors(db, work.id)).includes(viewer.id) : false,
       mayCheckInByStep: route.mayCheckInByStep,
     },
@@ -152,6 +153,7 @@ export const situationOf = async (
           inForce: {
             label: inForce.label,
             isOnHold: document.hold !== null,
+            ...(document.review_on ? { reviewOn: document.review_on } : {}),
             ...(document.withdraw_on ? { withdrawOn: document.withdraw_on } : {}),
           },
         }

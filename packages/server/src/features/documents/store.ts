@@ -16,7 +16,7 @@ export type DocumentRow = {
   parent_number: string | null;
   location: string;
   sites: string[];
-  review_months: number | null;
+  review_every: number | null;
   follows_naming_rule: boolean | null;
   sharing: string;
   origin_source: string;
@@ -58,7 +58,7 @@ export type DocumentRow = {
 // Named one by one, so that its plan can be kept: every command and page begins with it.
 const DOCUMENT = `select d.id, d.number, d.type_id, d.folder_id, d.owner_id, d.department_id, d.confidentiality, d.metadata, d.keywords, d.review_on, d.withdraw_on,
   d.withdraw_reason, d.registered_at, d.registered_by, d.changed_at, d.removed_at, d.row_version, d.newest_revision_id, d.newest_state, d.newest_label, d.newest_title,
-  d.public_revision_id, d.public_state, d.public_label, d.public_title, d.unverified_since, d.parent_id, d.location, d.sites, d.review_months, d.follows_naming_rule,
+  d.public_revision_id, d.public_state, d.public_label, d.public_title, d.unverified_since, d.parent_id, d.location, d.sites, d.review_every, d.follows_naming_rule,
   d.sharing, d.origin_source, d.origin_edition, d.origin_watcher, d.origin_check_on, d.hold, f.name as folder_name, f.state as folder_state, o.name as owner_name, x.number as parent_number, w.name as origin_watcher_name,
   exists (select 1 from rounds where document_id = d.id and leads_to = 'release') as was_submitted, (select follows_naming_rule from organisation) as organisation_names_by_rule, u.name as department_name, r.name as registered_by_name
   from documents d join folders f on f.id = d.folder_id join people o on o.id = d.owner_id join people r on r.id = d.registered_by left join units u on u.id = d.department_id left join documents x on x.id = d.parent_id left join people w on w.id = d.origin_watcher`;
@@ -134,7 +134,7 @@ export const changeDocument = (
   changed(
     trx,
     `update documents set metadata = :metadata::jsonb, keywords = :keywords::text[], owner_id = :ownerId, review_on = :reviewOn, changed_at = :now, row_version = row_version + 1
-       ${d.about ? ', parent_id = :parentId, department_id = :departmentId, location = :location, sites = :sites::text[], confidentiality = :confidentiality, review_months = :reviewMonths, follows_naming_rule = :followsNamingRule, sharing = :sharing, origin_source = :originSource, origin_edition = :originEdition, origin_watcher = :originWatcher, origin_check_on = :originCheckOn' : ''}
+       ${d.about ? ', parent_id = :parentId, department_id = :departmentId, location = :location, sites = :sites::text[], confidentiality = :confidentiality, review_every = :reviewEvery, follows_naming_rule = :followsNamingRule, sharing = :sharing, origin_source = :originSource, origin_edition = :originEdition, origin_watcher = :originWatcher, origin_check_on = :originCheckOn' : ''}
      where id = :id and row_version = :rowVersion`,
     { ...d, ...d.about, metadata: JSON.stringify(d.metadata) },
   );
@@ -214,7 +214,7 @@ export type WrittenAbout = {
   location: string;
   sites: string[];
   confidentiality: Confidentiality;
-  reviewMonths: number | null;
+  reviewEvery: number | null;
   followsNamingRule: boolean | null;
   sharing: string;
   originSource: string;

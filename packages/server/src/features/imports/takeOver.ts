@@ -1,9 +1,9 @@
 import {
-  addMonths,
   baseName,
   firstInstantOf,
   foldNumber,
   type ImportDocument,
+  nextReview,
   recordDigest,
   signingRecordText,
   splitMetadata,
@@ -13,7 +13,7 @@ import { newId } from '../../platform/db/ids.ts';
 import { sha256 } from '../../platform/trail/append.ts';
 import { refreshWords, subjectOf } from '../documents/index.ts';
 import { departmentIdOf } from '../people/index.ts';
-import type { TypeRow } from '../rules/index.ts';
+import { policyOf, type TypeRow } from '../rules/index.ts';
 import {
   insertDocuments,
   insertNumbers,
@@ -44,7 +44,14 @@ const planned = (document: ImportDocument, types: ReadonlyMap<string, TypeRow>, 
     newest: revisions.find((revision) => revision.state === 'draft') ?? inForce ?? released.at(-1),
     shown: inForce ?? released.at(-1),
     ...splitMetadata(type.fields, document.metadata),
-    reviewOn: inForce?.from && type.review_months > 0 ? addMonths(inForce.from, type.review_months) : null,
+    reviewOn: inForce?.from
+      ? nextReview(
+          policyOf(type).review,
+          type.review_every,
+          { on: 'release', day: inForce.from, changeKind: null },
+          null,
+        )
+      : null,
   };
 };
 

@@ -1,5 +1,6 @@
 import type { AnswerOf, api, DocumentPage, RevisionInfo } from '@kanonos/contract';
 import {
+  addDays,
   allowedCommands,
   dayOf,
   hasRight,
@@ -147,10 +148,11 @@ const aboutOf = async (app: App, viewer: Viewer, opened: Opened, day: string) =>
       offered: [...policy.sharing],
     },
     origin: originOf(opened),
-    reviewMonths: { own: document.review_months, type: type.review_months },
+    reviewEvery: { own: document.review_every, type: type.review_every, unit: policy.review.unit },
     keywords: document.keywords,
     fields: type.fields,
     reviewOn: document.review_on,
+    reviewIsDue: document.review_on !== null && document.review_on <= addDays(day, policy.review.daysAhead),
     registeredAt: document.registered_at.toISOString(),
     registeredBy: { id: document.registered_by, name: document.registered_by_name },
     removedAt: document.removed_at?.toISOString() ?? null,

@@ -401,7 +401,7 @@ export const registerIn = async (app: App, work: UnitOfWork, viewer: Viewer, giv
     location: input.location,
     sites: input.sites,
     confidentiality: input.confidentiality,
-    reviewMonths: input.reviewMonths,
+    reviewEvery: input.reviewEvery,
     followsNamingRule: input.followsNamingRule,
     sharing: input.sharing,
     ...originOf(type, input, ownerId, work.day),

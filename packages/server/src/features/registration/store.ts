@@ -32,8 +32,8 @@ export const insertRegistered = (trx: Trx, r: Registration) =>
     trx,
     `with d as (
        insert into documents (id, number, type_id, folder_id, owner_id, department_id, metadata, keywords, registered_at, registered_by, changed_at, newest_revision_id, newest_state, newest_label, newest_title,
-         parent_id, location, sites, confidentiality, review_months, follows_naming_rule, sharing, origin_source, origin_edition, origin_watcher, origin_check_on)
-       values (:documentId, :number, :typeId, :folderId, :ownerId, :departmentId, :documentFields::jsonb, :keywords::text[], :now, :by, :now, :revisionId, 'draft', :label, :title, :parentId, :location, :sites::text[], :confidentiality, :reviewMonths, :followsNamingRule, :sharing, :originSource, :originEdition, :originWatcher, :originCheckOn)),
+         parent_id, location, sites, confidentiality, review_every, follows_naming_rule, sharing, origin_source, origin_edition, origin_watcher, origin_check_on)
+       values (:documentId, :number, :typeId, :folderId, :ownerId, :departmentId, :documentFields::jsonb, :keywords::text[], :now, :by, :now, :revisionId, 'draft', :label, :title, :parentId, :location, :sites::text[], :confidentiality, :reviewEvery, :followsNamingRule, :sharing, :originSource, :originEdition, :originWatcher, :originCheckOn)),
      r as (
        insert into revisions (id, document_id, ordinal, label, change_kind, summary, title, metadata, state, created_at, created_by, latest_version_id, version_count, search)
        values (:revisionId, :documentId, 1, :label, 'first issue', :summary, :title, :revisionFields::jsonb, 'draft', :now, :by, :versionId, 1,

@@ -1,10 +1,11 @@
-import { addMonths, dayInWords, dayOf } from '@kanonos/core';
+import { dayInWords, dayOf } from '@kanonos/core';
 import { documentAddress } from '../../platform/addresses.ts';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import { newId } from '../../platform/db/ids.ts';
-import { type DocumentRow, refreshLists, setReviewDay, subjectOf } from '../documents/index.ts';
+import { type DocumentRow, refreshLists, subjectOf } from '../documents/index.ts';
 import { notify } from '../mailing/index.ts';
 import { deriveFor, overtakeReadings } from '../reading/index.ts';
+import { reviewAfterRelease } from '../reviews/index.ts';
 import { beginPeriod, endPeriod, findRevision, moveRevision, type RevisionRow } from '../revisions/index.ts';
 import type { TypeRow } from '../rules/index.ts';
 import { endHold } from './hold.ts';
@@ -41,8 +42,7 @@ export const comeIntoForce = async (
     from,
   });
   const day = dayOf(from, work.organisation.zone);
-  const months = document.review_months ?? type.review_months;
-  if (months > 0) await setReviewDay(work.trx, document.id, addMonths(day, months));
+  await reviewAfterRelease(work, document, type, revision, day);
   await refreshLists(work.trx, document.id, work.now);
   work.record({
     kind: 'revision.in-force',

@@ -66,7 +66,7 @@ export type OrganisationDescription = {
     furtherRoutes?: (unit: (key: string) => string) => FurtherRoute[];
     reading?: (unit: (key: string) => string) => TypeReading;
     readersNeeded?: boolean;
-    reviewMonths?: number;
+    reviewEvery?: number;
     releaseWithoutRoute?: boolean;
     policy?: Partial<
       Pick<

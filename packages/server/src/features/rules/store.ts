@@ -22,7 +22,7 @@ export type TypeRow = {
   route: RouteDefinition;
   reading: TypeReading | null;
   readers_needed: boolean;
-  review_months: number;
+  review_every: number;
   release_without_route: boolean;
   retired: boolean;
   family: string;
@@ -37,7 +37,7 @@ export type TypeRow = {
 };
 
 const TYPE =
-  'select id, code, name, help, numbering_rule, external_pattern, naming_rule, scheme, fields, route, reading, readers_needed, review_months, release_without_route, retired, family, group_name, example, take_over, register_unit_ids, row_version, filing_rule, policy from types';
+  'select id, code, name, help, numbering_rule, external_pattern, naming_rule, scheme, fields, route, reading, readers_needed, review_every, release_without_route, retired, family, group_name, example, take_over, register_unit_ids, row_version, filing_rule, policy from types';
 export const listTypes = (db: Db | Trx) =>
   rows<TypeRow>(db, `${TYPE} order by family, group_name, sort, code`, {}, HOT);
 export const findType = (db: Db | Trx, id: string) => firstRow<TypeRow>(db, `${TYPE} where id = :id`, { id }, HOT);

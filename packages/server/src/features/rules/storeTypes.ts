@@ -18,7 +18,7 @@ export const toTypeRule = (row: TypeRow): TypeRule => ({
   scheme: row.scheme as TypeRule['scheme'],
   fields: row.fields,
   readersNeeded: row.readers_needed,
-  reviewMonths: row.review_months,
+  reviewEvery: row.review_every,
   releaseWithoutRoute: row.release_without_route,
   takeOver: row.take_over,
   registerUnitIds: row.register_unit_ids,
@@ -48,7 +48,7 @@ const columnsOf = (rule: TypeRule) => ({
   scheme: JSON.stringify(rule.scheme),
   fields: JSON.stringify(rule.fields),
   readersNeeded: rule.readersNeeded,
-  reviewMonths: rule.reviewMonths,
+  reviewEvery: rule.reviewEvery,
   releaseWithoutRoute: rule.releaseWithoutRoute,
   takeOver: rule.takeOver,
   units: rule.registerUnitIds,
@@ -66,6 +66,7 @@ const columnsOf = (rule: TypeRule) => ({
     foot: rule.foot,
     cover: rule.cover,
     keeping: rule.keeping,
+    review: rule.review,
     changeNote: rule.changeNote,
     changeNoteDemand: rule.changeNoteDemand,
     isChangeNote: rule.isChangeNote,
@@ -76,9 +77,9 @@ export const insertType = (trx: Trx, type: { id: string; rule: TypeRule }) =>
   rows(
     trx,
     `insert into types (id, code, name, family, group_name, help, example, numbering_rule, external_pattern, naming_rule, filing_rule, scheme, fields, route, reading,
-       readers_needed, review_months, release_without_route, take_over, register_unit_ids, retired, policy, sort)
+       readers_needed, review_every, release_without_route, take_over, register_unit_ids, retired, policy, sort)
      select :id, :code, :name, :family, :group, :help, :example, :numbering, :pattern, :naming, :filing, :scheme::jsonb, :fields::jsonb, :route::jsonb, :reading::jsonb,
-       :readersNeeded, :reviewMonths, :releaseWithoutRoute, :takeOver, :units::uuid[], :retired, :policy::jsonb, coalesce(max(sort), 0) + 1 from types`,
+       :readersNeeded, :reviewEvery, :releaseWithoutRoute, :takeOver, :units::uuid[], :retired, :policy::jsonb, coalesce(max(sort), 0) + 1 from types`,
     { id: type.id, ...columnsOf(type.rule) },
   );
 
@@ -87,7 +88,7 @@ export const updateType = (trx: Trx, type: { id: string; rule: TypeRule; rowVers
     trx,
     `update types set code = :code, name = :name, family = :family, group_name = :group, help = :help, example = :example, numbering_rule = :numbering,
        external_pattern = :pattern, naming_rule = :naming, filing_rule = :filing, scheme = :scheme::jsonb, fields = :fields::jsonb, readers_needed = :readersNeeded,
-       review_months = :reviewMonths, release_without_route = :releaseWithoutRoute, take_over = :takeOver, register_unit_ids = :units::uuid[],
+       review_every = :reviewEvery, release_without_route = :releaseWithoutRoute, take_over = :takeOver, register_unit_ids = :units::uuid[],
        retired = :retired, route = :route::jsonb, reading = :reading::jsonb, policy = :policy::jsonb, row_version = row_version + 1
      where id = :id and row_version = :rowVersion`,
     { id: type.id, rowVersion: type.rowVersion, ...columnsOf(type.rule) },

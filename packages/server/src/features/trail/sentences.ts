@@ -96,6 +96,11 @@ const SENTENCES: { [K in EventKind]: (p: EventPayloads[K], subject: Event['subje
   'revision.abandoned': () => 'abandoned the draft',
   'revision.withdrawn': () => 'withdrew it',
   'revision.reinstated': () => 'reinstated it',
+  'review.confirmed': (p) =>
+    `reviewed it and confirmed it as it is${p.next ? `; next review ${day(p.next)}` : ''}${p.comment ? `: ${p.comment}` : ''}`,
+  'review.answered': (p) =>
+    `reviewed it: ${{ 'minor change': 'a minor change is needed', 'major change': 'a major change is needed', withdrawal: 'it is to be withdrawn' }[p.outcome]}: ${p.comment}`,
+  'review.postponed': (p) => `postponed the review from ${day(p.from)} to ${day(p.to)}`,
   'withdrawal.planned': (p) => `planned its withdrawal for ${day(p.on)}`,
   'form.saved': (p) => `saved version ${p.version} of the form ${p.name}${p.active ? '' : ' (not offered)'}`,
   'form-record.sent': (p) => `sent the record ${p.number}${p.request ? ` as change request ${p.request}` : ''}`,

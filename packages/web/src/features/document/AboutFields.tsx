@@ -16,7 +16,7 @@ export const AboutFields = ({
   values,
   onChange,
   parentNeeded,
-  typeMonths,
+  typeReview,
   titles = true,
   sharing = [],
   isOutside = false,
@@ -26,7 +26,8 @@ export const AboutFields = ({
   /** Numbers of the type extend the number of the parent. */
   parentNeeded?: boolean;
   /** The interval of review that holds when none is given here. */
-  typeMonths: number;
+  /** The interval of the type and its unit. */
+  typeReview: { every: number; unit: string };
   /** Titles are signed: only while the revision is a draft. */
   titles?: boolean;
   /** Status codes for sharing that the type has. */
@@ -63,13 +64,13 @@ export const AboutFields = ({
         hint={wording.whereThePaperOrTheItem}
       />
       <TextField
-        label={wording.reviewIntervalInMonths}
+        label={wording.reviewInterval(typeReview.unit)}
         optional
         inputMode="numeric"
-        pattern="\d{0,3}"
-        value={values.reviewMonths}
-        onChange={(value) => set({ reviewMonths: value })}
-        hint={wording.emptyAsSetByTheType(typeMonths || wording.noReview)}
+        pattern="\d{0,4}"
+        value={values.reviewEvery}
+        onChange={(value) => set({ reviewEvery: value })}
+        hint={wording.emptyAsSetByTheType(typeReview.every || wording.noReview)}
       />
       {(isOutside || values.source) && (
         <>

@@ -102,7 +102,7 @@ export const CorrectMetadata = ({ page: now, close }: { page: DocumentPage; clos
       <AboutFields
         values={draft.about}
         onChange={(about) => edit({ about })}
-        typeMonths={page.reviewMonths.type}
+        typeReview={{ every: page.reviewEvery.type, unit: page.reviewEvery.unit }}
         titles={isDraft}
         sharing={page.sharing.offered}
         isOutside={page.origin !== null}

@@ -106,10 +106,10 @@ export const MetadataPanel = ({ page }: { page: DocumentPage }) => {
         {page.location && row(wording.location, page.location)}
         {row(
           wording.review,
-          page.reviewMonths.own !== null
-            ? wording.everyMonthsSetForThisDocument(page.reviewMonths.own)
-            : page.reviewMonths.type
-              ? wording.everyMonths(page.reviewMonths.type)
+          page.reviewEvery.own !== null
+            ? wording.everySetForThisDocument(page.reviewEvery.own, page.reviewEvery.unit)
+            : page.reviewEvery.type
+              ? wording.every(page.reviewEvery.type, page.reviewEvery.unit)
               : 'none',
         )}
         {row(

@@ -3,8 +3,8 @@ import { api } from '@kanonos/contract';
 import { Link } from 'react-router';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
-import { workAddress } from '../../ui/addresses.ts';
-import { showInstantDay } from '../../ui/format.ts';
+import { documentAddress, workAddress } from '../../ui/addresses.ts';
+import { showDay, showInstantDay } from '../../ui/format.ts';
 import { useOpenCommand } from './commands/openCommand.ts';
 import { worksElsewhere } from './inWork.ts';
 import { nextSentence } from './sentences.ts';
@@ -29,6 +29,19 @@ export const NextStrip = ({ page }: { page: DocumentPage }) => {
       </Strip>
     );
   }
+  if (!next && page.reviewIsDue && page.reviewOn && page.revision.mark === 'in force' && may('review'))
+    return (
+      <Strip
+        lead={(page.reviewOn < me.organisation.today ? wording.reviewWasDue : wording.reviewIsDue)(
+          showDay(page.reviewOn),
+        )}
+        rest={wording.reviewWhat}
+      >
+        <Link className="btn" to={`${documentAddress(page.number)}/review`}>
+          {wording.reviewDocument}
+        </Link>
+      </Strip>
+    );
   if (!next) return null;
   const elsewhere = worksElsewhere(page);
   const sentence = nextSentence(next, me.organisation.zone);

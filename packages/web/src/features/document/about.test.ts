@@ -9,7 +9,7 @@ const page = {
   location: 'Cabinet 4',
   sites: [{ code: 'TV', name: 'Tarn Valley' }],
   confidentiality: 'confidential',
-  reviewMonths: { own: 24, type: 12 },
+  reviewEvery: { own: 24, type: 12 },
   followsNamingRule: { own: false, type: true },
   sharing: { code: 'S2' },
   origin: { source: 'EN 1709', edition: '2019', watcher: { id: 'p1', name: 'Ines Varga' } },
@@ -22,7 +22,7 @@ test('the properties of a document enter the form and are sent back unchanged', 
     location: 'Cabinet 4',
     sites: ['TV'],
     confidentiality: 'confidential',
-    reviewMonths: 24,
+    reviewEvery: 24,
     followsNamingRule: false,
     sharing: 'S2',
     origin: { source: 'EN 1709', edition: '2019', watcherId: 'p1' },
@@ -32,14 +32,14 @@ test('the properties of a document enter the form and are sent back unchanged', 
 test('left empty, the type decides', () => {
   expect(toAbout(NOTHING_SAID)).toMatchObject({
     parent: null,
-    reviewMonths: null,
+    reviewEvery: null,
     followsNamingRule: null,
     titles: {},
     origin: { source: '', edition: '', watcherId: null },
   });
-  const bare = { ...page, parent: null, reviewMonths: { own: null }, followsNamingRule: { own: null }, origin: null };
+  const bare = { ...page, parent: null, reviewEvery: { own: null }, followsNamingRule: { own: null }, origin: null };
   expect(aboutOf(bare as unknown as DocumentPage)).toMatchObject({
-    reviewMonths: '',
+    reviewEvery: '',
     followsNamingRule: '',
     watcher: [],
   });

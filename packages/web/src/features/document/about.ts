@@ -7,7 +7,7 @@ export type AboutValues = {
   location: string;
   sites: string[];
   confidentiality: DocumentPage['confidentiality'];
-  reviewMonths: string;
+  reviewEvery: string;
   /** '' as the type says, else yes or no. */
   followsNamingRule: '' | 'yes' | 'no';
   sharing: string;
@@ -22,7 +22,7 @@ export const NOTHING_SAID: AboutValues = {
   location: '',
   sites: [],
   confidentiality: 'internal',
-  reviewMonths: '',
+  reviewEvery: '',
   followsNamingRule: '',
   sharing: '',
   source: '',
@@ -36,7 +36,7 @@ export const aboutOf = (page: DocumentPage): AboutValues => ({
   location: page.location,
   sites: page.sites.map((site) => site.code),
   confidentiality: page.confidentiality,
-  reviewMonths: page.reviewMonths.own === null ? '' : String(page.reviewMonths.own),
+  reviewEvery: page.reviewEvery.own === null ? '' : String(page.reviewEvery.own),
   followsNamingRule: page.followsNamingRule.own === null ? '' : page.followsNamingRule.own ? 'yes' : 'no',
   sharing: page.sharing.code,
   source: page.origin?.source ?? '',
@@ -52,7 +52,7 @@ type Body = Required<
     | 'location'
     | 'sites'
     | 'confidentiality'
-    | 'reviewMonths'
+    | 'reviewEvery'
     | 'followsNamingRule'
     | 'sharing'
     | 'origin'
@@ -67,7 +67,7 @@ export const toAbout = (values: AboutValues): Body => ({
   location: values.location,
   sites: values.sites,
   confidentiality: values.confidentiality,
-  reviewMonths: values.reviewMonths.trim() === '' ? null : Number(values.reviewMonths),
+  reviewEvery: values.reviewEvery.trim() === '' ? null : Number(values.reviewEvery),
   followsNamingRule: values.followsNamingRule === '' ? null : values.followsNamingRule === 'yes',
   sharing: values.sharing,
   origin: { source: values.source, edition: values.edition, watcherId: values.watcher[0]?.id ?? null },

@@ -95,7 +95,7 @@ describe('labels and life cycle', () => {
     const months = screen.getByLabelText('Review interval in months');
     await user.clear(months);
     await user.type(months, '0');
-    expect(now().reviewMonths).toBe(0);
+    expect(now().reviewEvery).toBe(0);
     expect(screen.getByText('0: no periodic review')).toBeTruthy();
   });
 });

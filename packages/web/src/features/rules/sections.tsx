@@ -6,6 +6,7 @@ import { Select, TextArea, TextField } from '../../ui/controls.tsx';
 import { Refusals } from '../../ui/states.tsx';
 import { Tick } from '../../ui/Tick.tsx';
 import { UnitPicker } from '../../ui/UnitPicker.tsx';
+import { ReviewRules } from './ReviewRules.tsx';
 import { wording } from './wording.ts';
 import { sampleLabels } from './words.ts';
 
@@ -167,15 +168,7 @@ export const LifeSection = ({ rule, edit }: Section) => (
         text: drafts === '0.n' ? wording.n01N02 : wording.n1N2,
       }))}
     />
-    <TextField
-      label={wording.reviewIntervalInMonths}
-      type="number"
-      min={0}
-      max={240}
-      value={String(rule.reviewMonths)}
-      onChange={(value) => edit({ reviewMonths: Math.round(Number(value)) })}
-      hint={rule.reviewMonths === 0 ? wording.n0NoPeriodicReview : wording.countedFromComingIntoForceA}
-    />
+    <ReviewRules rule={rule} edit={edit} />
     <div className="col-span-2 flex flex-col gap-1 border-t border-line pt-3">
       <Tick checked={rule.releaseWithoutRoute} onChange={(releaseWithoutRoute) => edit({ releaseWithoutRoute })}>
         {wording.mayBeReleasedWithoutARoute}

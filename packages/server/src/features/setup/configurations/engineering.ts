@@ -78,7 +78,7 @@ export const engineering: StartingConfiguration = {
           make.field('sheet', 'Sheet size', 'choice', { options: make.choices('A4', 'A3', 'A2', 'A1', 'A0') }),
         ],
         sharing: SHARING,
-        reviewMonths: 0,
+        reviewEvery: 0,
         route: make.route('Check, approve', checked, approved),
       }),
       make.type('SPC', 'Specification', 'What something must be, and how that is shown.', {
@@ -87,7 +87,7 @@ export const engineering: StartingConfiguration = {
         example: 'Specification of the drive motor',
         fields: [...PROJECT_AND_CLIENT, DISCIPLINE],
         sharing: SHARING,
-        reviewMonths: 0,
+        reviewEvery: 0,
         route: make.route('Review, approve', make.review(), approved),
       }),
       make.type('CAL', 'Calculation', 'Inputs, method, results and what follows from them.', {
@@ -96,7 +96,7 @@ export const engineering: StartingConfiguration = {
         example: 'Stability of the retaining wall',
         fields: [...PROJECT_AND_CLIENT, DISCIPLINE, make.field('standard', 'Standard used', 'text')],
         sharing: SHARING,
-        reviewMonths: 0,
+        reviewEvery: 0,
         route: make.route('Check, approve', checked, approved),
       }),
       make.type('RPT', 'Report', 'What was found or decided, with figures.', {
@@ -104,7 +104,7 @@ export const engineering: StartingConfiguration = {
         group: 'Evidence',
         example: 'Site inspection in March',
         fields: [...PROJECT_AND_CLIENT],
-        reviewMonths: 0,
+        reviewEvery: 0,
         route: make.route('Review, approve', make.review(), approved),
       }),
       make.type('TRN', 'Transmittal', 'What was sent to whom, when and for which purpose.', {
@@ -122,7 +122,7 @@ export const engineering: StartingConfiguration = {
           }),
           make.field('sentOn', 'Sent on', 'date', { default: { from: 'today' }, shown: true }),
         ],
-        reviewMonths: 0,
+        reviewEvery: 0,
         releaseWithoutRoute: true,
       }),
       make.type('VND', 'Supplier document', 'A document of a supplier, with the supplier’s own number and label.', {
@@ -136,7 +136,7 @@ export const engineering: StartingConfiguration = {
           PROJECT,
           make.field('supplier', 'Supplier', 'text', { mandatory: true, level: 'document', shown: true }),
         ],
-        reviewMonths: 0,
+        reviewEvery: 0,
         route: make.route('Review', make.review('Comment as engineer', 10)),
       }),
     ],

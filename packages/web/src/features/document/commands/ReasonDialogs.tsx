@@ -1,7 +1,7 @@
 import { api, type DocumentPage } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { useNavigate } from 'react-router';
+import { useNavigate, useSearchParams } from 'react-router';
 import { ask } from '../../../app/client.ts';
 import { useCommand } from '../../../app/useCommand.ts';
 import { documentAddress } from '../../../ui/addresses.ts';
@@ -190,7 +190,9 @@ const PutOnHold = ({ page, close }: Props) => {
 };
 
 const Withdraw = ({ page, close }: Props) => {
-  const [reason, setReason] = useState('');
+  // A review that found it no longer needed leads here with what it said.
+  const [asked] = useSearchParams();
+  const [reason, setReason] = useState(asked.get('reason') ?? '');
   const [on, setOn] = useState('');
   const command = useCommand(api.documents.withdraw, on ? wording.withdrawalPlanned : wording.withdrawn, close);
   const open = page.counts.readers - page.counts.readersDone;

@@ -1,6 +1,6 @@
 import { api, type DocumentPage, type NewNote, type Upload } from '@kanonos/contract';
 import { useState } from 'react';
-import { useNavigate } from 'react-router';
+import { useNavigate, useSearchParams } from 'react-router';
 import { useCommand } from '../../../app/useCommand.ts';
 import { workAddress } from '../../../ui/addresses.ts';
 import { Choice, TextArea, TextField } from '../../../ui/controls.tsx';
@@ -18,8 +18,10 @@ const KINDS = [
 
 /** Begins the next revision: how large the change is, why, and from which file. */
 export const ReviseDialog = ({ page, close }: { page: DocumentPage; close: () => void }) => {
-  const [kind, setKind] = useState<'major' | 'minor' | 'editorial'>('major');
-  const [reason, setReason] = useState('');
+  // A review that asks for a change leads here with what it said.
+  const [asked] = useSearchParams();
+  const [kind, setKind] = useState<'major' | 'minor' | 'editorial'>(asked.get('kind') === 'minor' ? 'minor' : 'major');
+  const [reason, setReason] = useState(asked.get('reason') ?? '');
   const [summary, setSummary] = useState('');
   const [outside, setOutside] = useState(false);
   const [upload, setUpload] = useState<Upload | null>(null);

@@ -32,6 +32,7 @@ const WORK: readonly Offer[] = [
 const LIFE: readonly Offer[] = [
   { command: 'release', name: wording.release },
   { command: 'revise', name: wording.revise },
+  { command: 'review', name: wording.reviewDocument },
   { command: 'reopen', name: wording.returnToDraft2 },
   { command: 'put on hold', name: wording.putOnHold },
   { command: 'lift hold', name: wording.liftHold },
@@ -59,6 +60,7 @@ const OF_NO_CONCERN = new Set([
   'already_on_hold',
   'document_removed',
   'was_in_force',
+  'review_never',
 ]);
 
 const named = (page: DocumentPage, { command, name }: Offer, zone: string): Action[] => {
@@ -75,7 +77,10 @@ const named = (page: DocumentPage, { command, name }: Offer, zone: string): Acti
     {
       key: command,
       name,
-      to: command === 'release' ? { address: `/d/${encodeURIComponent(page.number)}/release` } : { command },
+      to:
+        command === 'release' || command === 'review'
+          ? { address: `/d/${encodeURIComponent(page.number)}/${command}` }
+          : { command },
       reason: isOpen ? null : sentenceOf(first.code, first.params, zone),
       ...(first?.code === 'right_missing' ? { lacks: first.params?.right as Right } : {}),
     },

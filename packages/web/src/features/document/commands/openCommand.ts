@@ -38,7 +38,7 @@ export const useOpenCommand = (page?: Pick<DocumentPage, 'work' | 'revision'>) =
     setParams((before) => {
       const next = new URLSearchParams(before);
       if (command) next.set('command', command);
-      else next.delete('command');
+      else for (const given of ['command', 'kind', 'reason']) next.delete(given);
       if (command && page && leadsToWork(command, page)) {
         next.set('rev', 'work');
         for (const other of ['v', 'file']) next.delete(other);

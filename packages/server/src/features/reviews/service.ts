@@ -1,0 +1,202 @@
+import type { AnswerOf, api } from '@kanonos/contract';
+import { dayOf, decidePostponement, latestPostponement, nextReview, type ReviewOccasion } from '@kanonos/core';
+import type { App, UnitOfWork } from '../../platform/app.ts';
+import type { Db, Trx } from '../../platform/db/connect.ts';
+import { newId } from '../../platform/db/ids.ts';
+import { assertAllowed, refused } from '../../platform/refused.ts';
+import { ensureRight, type HandlerOf, type Viewer } from '../access/index.ts';
+import {
+  type DocumentRow,
+  type Opened,
+  openDocument,
+  runCommand,
+  setReviewDay,
+  subjectOf,
+} from '../documents/index.ts';
+import type { RevisionRow } from '../revisions/index.ts';
+import { policyOf, type TypeRow } from '../rules/index.ts';
+import {
+  checkSigning,
+  digestToSign,
+  filesToOpen,
+  freezeRecord,
+  latestRecord,
+  nameAssignees,
+  sign,
+} from '../signing/index.ts';
+import * as store from './store.ts';
+
+const CONFIRMED = 'reviewed and confirmed';
+
+/** How often a document is reviewed, in the unit of its type. */
+const everyOf = (document: DocumentRow, type: TypeRow): number => document.review_every ?? type.review_every;
+
+const nextOf = (document: DocumentRow, type: TypeRow, occasion: ReviewOccasion): string | null =>
+  nextReview(policyOf(type).review, everyOf(document, type), occasion, document.review_on);
+
+/** The day of the review that follows from a revision coming into force; it is put down where it changes. */
+export const reviewAfterRelease = async (
+  work: UnitOfWork,
+  document: DocumentRow,
+  type: TypeRow,
+  revision: Pick<RevisionRow, 'change_kind'>,
+  day: string,
+): Promise<void> => {
+  const next = nextOf(document, type, { on: 'release', day, changeKind: revision.change_kind });
+  if (next !== null && next !== document.review_on) await setReviewDay(work.trx, document.id, next);
+};
+
+/** Whoever owns a document reviews it, and whoever releases in its folder. */
+const ensureMayReview = ({ document, rights }: Opened, viewer: Viewer): void => {
+  if (document.owner_id !== viewer.id) ensureRight(rights, 'release');
+};
+
+/** What is in force, and the day on which it is due: the one that was seen, where somebody acts on it. */
+const reviewed = ({ document, inForce }: Opened, seenDue?: string): { revision: RevisionRow; due: string } => {
+  if (!inForce) throw refused('nothing_in_force');
+  if (!document.review_on) throw refused('review_never');
+  if (seenDue !== undefined && seenDue !== document.review_on) throw refused('changed_meanwhile');
+  return { revision: inForce, due: document.review_on };
+};
+
+/** The day on which a review was due before it was postponed for the first time. */
+const firstDueOf = (reviews: readonly store.ReviewRow[], since: Date, due: string): string => {
+  const postponed = reviews.filter(({ outcome, at }) => outcome === 'postponed' && at > since);
+  return [due, ...postponed.map(({ due_on }) => due_on)].sort()[0] as string;
+};
+
+const startOf = async (db: Db | Trx, documentId: string): Promise<{ inForceSince: Date; since: Date }> => {
+  const start = await store.findStart(db, documentId);
+  if (!start) throw refused('nothing_in_force');
+  return { inForceSince: start.in_force_since, since: start.confirmed_at ?? start.in_force_since };
+};
+
+/** What a review has to go by: when it is due, how the document was used since the last one, what became of the earlier ones. */
+export const reviewOf = async (app: App, viewer: Viewer, ref: string): Promise<AnswerOf<typeof api.reviews.get>> => {
+  const organisation = await app.organisation();
+  const { zone } = organisation;
+  const today = dayOf(app.clock(), zone);
+  const opened = await openDocument(app.db, viewer, ref, today);
+  ensureMayReview(opened, viewer);
+  const { document, type } = opened;
+  const { revision, due } = reviewed(opened);
+  const { inForceSince, since } = await startOf(app.db, document.id);
+  const [reviews, use, record] = await Promise.all([
+    store.listReviewsOf(app.db, document.id),
+    store.countUse(app.db, { documentId: document.id, since }),
+    latestRecord(app.db, revision.id),
+  ]);
+  const { review } = policyOf(type);
+  const latest = latestPostponement(firstDueOf(reviews, since, due), review);
+  return {
+    label: revision.label,
+    due,
+    nextIfConfirmed: nextOf(document, type, {
+      on: 'confirmation',
+      day: today,
+      releasedOn: dayOf(inForceSince, zone),
+    }),
+    latestPostponement: latest > due && latest > today ? latest : null,
+    use: {
+      since: dayOf(since, zone),
+      openings: use?.openings ?? 0,
+      readers: use?.readers ?? 0,
+      readingsSigned: use?.readings ?? 0,
+      comments: use?.comments ?? 0,
+      openComments: use?.open_comments ?? 0,
+      changeRequests: use?.requests ?? 0,
+      citedBy: use?.cited_by ?? 0,
+    },
+    earlier: reviews.map((one) => ({
+      at: one.at.toISOString(),
+      by: { id: one.person_id, name: one.person },
+      outcome: one.outcome,
+      due: one.due_on,
+      next: one.next_on,
+      comment: one.comment,
+    })),
+    signing: {
+      digest: record?.digest ?? (await digestToSign(app.db, document, revision)),
+      asksForName: nameAssignees(app, viewer, organisation.signingIdleMinutes),
+      files: await filesToOpen(app.db, viewer, document.id, revision.latest_version_id),
+    },
+  };
+};
+
+/** Confirms a document as it is, with a signature over what is in force, and sets the day of its next review. */
+export const confirmReview: HandlerOf<typeof api.reviews.confirm> = async (app, viewer, ref, input) => {
+  const { zone } = await app.organisation();
+  const before = await openDocument(app.db, viewer, ref, dayOf(app.clock(), zone));
+  ensureMayReview(before, viewer);
+  const checked = await checkSigning(app, viewer, { name: input.name, password: input.password }, input.digest, [
+    before.document,
+    before.inForce,
+  ]);
+  return runCommand(app, viewer, { document: ref, command: 'review', seen: input.seen }, async (work, opened) => {
+    const { document, type } = opened;
+    const { revision, due } = reviewed(opened, input.due);
+    const { inForceSince } = await startOf(work.trx, document.id);
+    // What was taken over from an older register has no record of its own before it is signed for the first time.
+    const record = (await latestRecord(work.trx, revision.id)) ?? (await freezeRecord(work, document, revision));
+    const signed = await sign(app, work, viewer, { record, checked, meaning: CONFIRMED });
+    const next = nextOf(document, type, {
+      on: 'confirmation',
+      day: dayOf(work.now, zone),
+      releasedOn: dayOf(inForceSince, zone),
+    });
+    await setReviewDay(work.trx, document.id, next);
+    await put(work, viewer, opened, { outcome: 'confirmed', due, next, comment: input.comment });
+    work.record({
+      kind: 'review.confirmed',
+      subject: subjectOf(document, revision),
+      payload: { ...signed, due, next, comment: input.comment },
+    });
+    return { next };
+  });
+};
+
+const put = (
+  work: UnitOfWork,
+  viewer: Viewer,
+  { document, inForce }: Opened,
+  review: { outcome: store.ReviewRow['outcome']; due: string; next: string | null; comment: string },
+) =>
+  store.insertReview(work.trx, {
+    id: newId(),
+    documentId: document.id,
+    revisionId: inForce?.id ?? '',
+    personId: viewer.id,
+    now: work.now,
+    ...review,
+  });
+
+/** Says that it needs a change, or is to be withdrawn. It stays due until a revision comes into force or it is withdrawn. */
+export const answerReview: HandlerOf<typeof api.reviews.answer, void> = (app, viewer, ref, input) =>
+  runCommand(app, viewer, { document: ref, command: 'review', seen: input.seen }, async (work, opened) => {
+    const { revision, due } = reviewed(opened, input.due);
+    const { outcome, comment } = input;
+    await put(work, viewer, opened, { outcome, due, next: due, comment });
+    work.record({
+      kind: 'review.answered',
+      subject: subjectOf(opened.document, revision),
+      payload: { outcome, due, comment },
+    });
+  });
+
+/** Postpones a review, by so much in all as the type allows. */
+export const postponeReview: HandlerOf<typeof api.reviews.postpone, void> = (app, viewer, ref, input) =>
+  runCommand(app, viewer, { document: ref, command: 'postpone review', seen: input.seen }, async (work, opened) => {
+    const { document, type } = opened;
+    const { revision, due } = reviewed(opened, input.due);
+    const { since } = await startOf(work.trx, document.id);
+    const firstDue = firstDueOf(await store.listReviewsOf(work.trx, document.id), since, due);
+    const today = dayOf(work.now, work.organisation.zone);
+    assertAllowed(decidePostponement({ to: input.to, due, firstDue, today }, policyOf(type).review));
+    await setReviewDay(work.trx, document.id, input.to);
+    await put(work, viewer, opened, { outcome: 'postponed', due, next: input.to, comment: input.reason });
+    work.record({
+      kind: 'review.postponed',
+      subject: subjectOf(document, revision),
+      payload: { from: due, to: input.to, reason: input.reason },
+    });
+  });
