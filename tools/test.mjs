@@ -54,7 +54,7 @@ const run = (args, env) => {
 
 /** Walks that build on one another, in their order; the halves have nothing to do with each other and run side by side. */
 const HALVES = [
-  ['1-document', '2-around', '3-tour', '4-numbers', '5-configuration', '9-forms-and-rules', '9-rounds'],
+  ['1-document', '2-around', '3-tour', '4-numbers', '5-configuration', '9-forms-and-rules', '9-reviews', '9-rounds'],
   [
     '6-legacy-import',
     '7-coming-in',

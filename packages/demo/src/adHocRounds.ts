@@ -1,6 +1,6 @@
 import { addDays } from '@kanonos/core';
-import { adHocRounds, page, recordUsage, rounds, signatures } from '@kanonos/server';
-import { type Context, DEMO_PASSWORD, idOf } from './context.ts';
+import { adHocRounds, rounds, signatures } from '@kanonos/server';
+import { type Context, DEMO_PASSWORD, idOf, openAll } from './context.ts';
 
 /** Lays rounds outside a route, and signatures outside rounds, on the line of time. */
 export const planAdHocRounds = (c: Context): void => {
@@ -48,25 +48,8 @@ const informWorkshop = async (c: Context) => {
   });
 };
 
-const viewOf = async (c: Context, ref: string, who: string) => page.documentPage(c.app, await c.as(who), ref, {});
-
-/** Somebody opens all files of what is in force. */
-const open = async (c: Context, ref: string, who: string) => {
-  const view = await viewOf(c, ref, who);
-  for (const { id: fileId } of view.versions[0]?.files ?? [])
-    await recordUsage(c.app, {
-      personId: idOf(c.ids, who),
-      documentId: view.id,
-      revisionId: view.revision.id,
-      version: view.revision.versions,
-      fileId,
-      action: 'opened',
-    });
-  return view;
-};
-
 const answer = async (c: Context, ref: string, who: string, comment: string) => {
-  const view = await open(c, ref, who);
+  const view = await openAll(c, ref, who);
   const asked = view.rounds
     .find(({ isAdHoc, state }) => isAdHoc && state === 'running')
     ?.steps.flatMap(({ assignments }) => assignments)
@@ -83,7 +66,7 @@ const answer = async (c: Context, ref: string, who: string, comment: string) => 
 };
 
 const witness = async (c: Context, ref: string, who: string, meaning: string) => {
-  await open(c, ref, who);
+  await openAll(c, ref, who);
   const viewer = await c.as(who);
   const { digest } = await signatures.toSignOutside(c.app, viewer, ref, undefined);
   await signatures.signOutside(c.app, viewer, ref, {

@@ -1,5 +1,5 @@
 import { Readable } from 'node:stream';
-import { type App, recordUsage, rounds, rows, takeText, takeUpload, type Viewer } from '@kanonos/server';
+import { type App, page, recordUsage, rounds, rows, takeText, takeUpload, type Viewer } from '@kanonos/server';
 import type { DemoDocument } from './documents.ts';
 import type { DemoFile } from './text/fileOf.ts';
 
@@ -82,3 +82,18 @@ const askedIn = (c: Context, ref: string) =>
      where d.number = :ref or d.id::text = :ref order by s.n, a.n`,
     { ref },
   );
+
+/** Somebody opens all files of what is in force, as one must before one signs it. */
+export const openAll = async (c: Context, ref: string, who: string) => {
+  const view = await page.documentPage(c.app, await c.as(who), ref, {});
+  for (const { id: fileId } of view.versions[0]?.files ?? [])
+    await recordUsage(c.app, {
+      personId: idOf(c.ids, who),
+      documentId: view.id,
+      revisionId: view.revision.id,
+      version: view.revision.versions,
+      fileId,
+      action: 'opened',
+    });
+  return view;
+};

@@ -46,6 +46,7 @@ import { tarnholt } from './organisation.ts';
 import { PEOPLE } from './people.ts';
 import { quickPassword } from './quickPassword.ts';
 import { planRecordForms } from './recordForms.ts';
+import { planReviews } from './reviews.ts';
 import { layIncomingFiles, registerWider, seedTemplates } from './wider.ts';
 
 const HISTORY_DAYS = 1400;
@@ -103,6 +104,7 @@ export const loadDemo = async (app: App, clock: Clock, today: Date): Promise<{ d
   planChangeNotes(context);
   planAdHocRounds(context);
   planOrders(context);
+  planReviews(context);
   planRecordForms(context);
   let n = 0;
   while (steps.length) {

@@ -25,6 +25,7 @@ export * as reading from './features/reading/service.ts';
 export { registerDocument } from './features/registration/index.ts';
 export * as release from './features/release/index.ts';
 export { runDueWork } from './features/release/index.ts';
+export * as reviews from './features/reviews/service.ts';
 export * as roundRules from './features/roundRules/service.ts';
 export * as adHocRounds from './features/rounds/adHoc.ts';
 export * as rounds from './features/rounds/service.ts';

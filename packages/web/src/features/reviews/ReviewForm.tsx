@@ -4,7 +4,7 @@ import { useNavigate } from 'react-router';
 import { useMe } from '../../app/session.tsx';
 import { useCommand } from '../../app/useCommand.ts';
 import { documentAddress } from '../../ui/addresses.ts';
-import { Choice, CommandButton, TextArea } from '../../ui/controls.tsx';
+import { CommandButton, TextArea, TextField } from '../../ui/controls.tsx';
 import { DateField } from '../../ui/DateField.tsx';
 import { leftToOpen } from '../../ui/FilesToOpen.tsx';
 import { showDay } from '../../ui/format.ts';
@@ -33,7 +33,7 @@ export const ReviewForm = ({
 }: {
   page: DocumentPage;
   review: Review;
-  askAgain: () => Promise<unknown>;
+  askAgain: () => unknown;
 }) => {
   const { today } = useMe().organisation;
   const navigate = useNavigate();
@@ -85,14 +85,18 @@ export const ReviewForm = ({
       <fieldset>
         <legend className="sr-only">{wording.outcome}</legend>
         {OUTCOMES.map((one) => (
-          <Choice
-            key={one.outcome}
-            name="outcome"
-            title={one.title}
-            about={one.about}
-            checked={outcome === one.outcome}
-            onChange={() => setOutcome(one.outcome)}
-          />
+          <label key={one.outcome} className="flex min-h-7 items-baseline gap-2 py-0.5">
+            <input
+              type="radio"
+              name="outcome"
+              className="translate-y-0.5 accent-petrol"
+              checked={outcome === one.outcome}
+              onChange={() => setOutcome(one.outcome)}
+            />
+            <span>
+              <b className="font-semibold">{one.title}</b> <span className="text-[12px] text-ink-2">{one.about}</span>
+            </span>
+          </label>
         ))}
       </fieldset>
       {outcome === 'confirm' && (
@@ -100,7 +104,7 @@ export const ReviewForm = ({
           {review.nextIfConfirmed && (
             <p className="text-[12.5px] text-ink-2">{wording.nextIfConfirmed(showDay(review.nextIfConfirmed))}</p>
           )}
-          <TextArea label={wording.comment} optional rows={2} value={comment} onChange={setComment} />
+          <TextField label={wording.comment} optional maxLength={2000} value={comment} onChange={setComment} />
           <SignedFiles files={signing.files} askAgain={askAgain} />
           <SignBox asksForName={signing.asksForName} value={sign} onChange={setSign} error={confirm.error} />
         </>

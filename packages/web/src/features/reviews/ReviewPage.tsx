@@ -28,14 +28,14 @@ export const ReviewPage = () => {
           <UseSince number={number} review={review.data} />
           <Earlier review={review.data} />
         </div>
-        <ReviewForm page={page.data} review={review.data} askAgain={() => review.refetch()} />
+        <ReviewForm page={page.data} review={review.data} askAgain={review.refetch} />
       </div>
     </div>
   );
 };
 
 /** How the document was used since the last review: whether anybody needs it, and what they say of it. */
-const UseSince = ({ number, review }: { number: string; review: Review }) => {
+export const UseSince = ({ number, review }: { number: string; review: Review }) => {
   const { use } = review;
   const figures = [
     { name: wording.openings, n: use.openings, more: use.openings > 0 ? wording.people(use.readers) : '' },
@@ -67,7 +67,8 @@ const UseSince = ({ number, review }: { number: string; review: Review }) => {
   );
 };
 
-const Earlier = ({ review }: { review: Review }) => {
+/** What became of earlier reviews, the newest first. */
+export const Earlier = ({ review }: { review: Review }) => {
   const { zone } = useMe().organisation;
   return (
     <section className="pane p-4" aria-labelledby="earlier">

@@ -92,11 +92,28 @@ describe('labels and life cycle', () => {
 
   it('says that no interval means no periodic review', async () => {
     const { user } = draw(LifeSection);
-    const months = screen.getByLabelText('Review interval in months');
+    const months = screen.getByLabelText('Review interval');
     await user.clear(months);
     await user.type(months, '0');
     expect(now().reviewEvery).toBe(0);
     expect(screen.getByText('0: no periodic review')).toBeTruthy();
+    // Nothing is asked about a review that there is not.
+    expect(screen.queryByLabelText('Counted from')).toBeNull();
+  });
+
+  it('counts the review from a fixed day that has a day and a month', async () => {
+    const { user } = draw(LifeSection);
+    await user.selectOptions(screen.getByLabelText('Counted from'), 'fixed day');
+    expect(now().review).toMatchObject({ from: 'fixed day', fixedDay: '01-01' });
+    await user.selectOptions(screen.getByLabelText('Month'), 'March');
+    const day = screen.getByLabelText('Day');
+    await user.clear(day);
+    await user.type(day, '31');
+    expect(now().review.fixedDay).toBe('03-31');
+    await user.selectOptions(screen.getByLabelText('Counted from'), 'release');
+    expect(now().review).toMatchObject({ from: 'release', fixedDay: null });
+    await user.clear(screen.getByLabelText('Supervisor is told, days after'));
+    expect(now().review.escalateAfterDays).toBeNull();
   });
 });
 

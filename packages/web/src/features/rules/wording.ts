@@ -317,7 +317,7 @@ export const wording = {
   retired: 'retired',
   retiredNoNewDocumentsExistingOnes: 'Retired: no new documents; existing ones continue as before',
   review: 'Review',
-  reviewAfterMinor: 'After a minor or editorial change',
+  reviewAfterMinor: 'After a minor change',
   reviewAfterMinorOptions: {
     'counts as review': 'the interval begins again',
     'leaves the day': 'the review stays on its day',
