@@ -1,4 +1,4 @@
-// breaking: no — Periodic reviews and what became of them; an interval may count in days.
+// breaking: yes — Periodic reviews and what became of them; an interval may count in days, so its columns are named anew.
 import type { Knex } from 'knex';
 
 export const up = async (knex: Knex): Promise<void> => {

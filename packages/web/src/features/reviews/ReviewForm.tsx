@@ -12,7 +12,7 @@ import { ReasonField } from '../../ui/ReasonField.tsx';
 import { SignBox } from '../../ui/SignBox.tsx';
 import { SignedFiles } from '../../ui/SignedFiles.tsx';
 import { Refusals, Why } from '../../ui/states.tsx';
-import type { Review } from './ReviewPage.tsx';
+import type { Review } from './review.ts';
 import { wording } from './wording.ts';
 
 type Outcome = 'confirm' | 'minor change' | 'major change' | 'withdrawal' | 'postpone';

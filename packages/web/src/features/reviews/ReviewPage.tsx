@@ -1,4 +1,4 @@
-import { type AnswerOf, api } from '@kanonos/contract';
+import { api } from '@kanonos/contract';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
 import { ask } from '../../app/client.ts';
@@ -8,9 +8,8 @@ import { showDay, showInstantDay } from '../../ui/format.ts';
 import { Failed, Loading } from '../../ui/states.tsx';
 import { TitleBlock } from '../document/TitleBlock.tsx';
 import { ReviewForm } from './ReviewForm.tsx';
+import type { Review } from './review.ts';
 import { wording } from './wording.ts';
-
-export type Review = AnswerOf<typeof api.reviews.get>;
 
 /** The periodic review of a document in force: how it was used, what became of earlier reviews, and the outcome of this one. */
 export const ReviewPage = () => {

@@ -4,7 +4,8 @@ import { describe, expect, it, vi } from 'vitest';
 import { documentPage } from '../../testing/fixtures.ts';
 import { at, lastSent, refusedWith, renderPage } from '../../testing/renderPage.tsx';
 import { ReviewForm } from './ReviewForm.tsx';
-import { Earlier, type Review, UseSince } from './ReviewPage.tsx';
+import { Earlier, UseSince } from './ReviewPage.tsx';
+import type { Review } from './review.ts';
 
 const page = documentPage({ reviewOn: '2026-12-01', reviewIsDue: true });
 const params = { document: page.id };

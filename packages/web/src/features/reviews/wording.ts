@@ -1,7 +1,7 @@
 /** What this feature says: one place to review its words, and to translate them one day. */
 export const wording = {
   aMajorChange: 'Major change',
-  aMajorChangeAbout: 'people must do or know something else',
+  aMajorChangeAbout: 'what people must do changes',
   aMinorChange: 'Minor change',
   aMinorChangeAbout: 'a small change of content',
   answerChange: 'Record and revise',
