@@ -63,6 +63,12 @@ export const registerText = async (page: Page, title: string, text: string): Pro
 
 /** What axe finds against WCAG 2.2 AA on a page, each with the first places. */
 export const axeFindings = async (name: string, page: Page): Promise<string[]> => {
+  // A notice that comes or goes is transparent for a moment, and has no contrast that could be judged.
+  await page.waitForFunction(() =>
+    document
+      .getAnimations()
+      .every((one) => one.playState !== 'running' || one.effect?.getTiming().iterations === Infinity),
+  );
   const { violations } = await new AxeBuilder({ page })
     .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
     .exclude('iframe')
