@@ -73,3 +73,37 @@ test('a review is postponed within the limit of its type, and the page says unti
   await page.getByRole('button', { name: 'Postpone review' }).click();
   await expect(page.getByText(`Postponed to ${latest}.`)).toBeVisible();
 });
+
+test('the horizon shows the months ahead at every width, and leads to what is to be done', async ({ browser }) => {
+  const page = await pageOf(browser, 'ines.varga');
+  await page.goto('/horizon?whose=all');
+  await expect(page.getByRole('heading', { level: 1 })).toContainText(/\d+ things due by /);
+  const list = page.getByRole('list', { name: 'Horizon' });
+  await expect(list).toContainText('Comes into force');
+  await expect(list).toContainText('Review, overdue');
+  for (const size of WIDTHS) {
+    await page.setViewportSize(size);
+    expect(await axeFindings(`the horizon at ${size.width}`, page)).toEqual([]);
+    expect(await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)).toBeLessThanOrEqual(0);
+  }
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.getByLabel('Person').selectOption({ label: 'Petra Lindqvist' });
+  await expect(list.getByRole('listitem').first()).toContainText('Petra Lindqvist');
+  await list.getByRole('listitem').filter({ hasText: 'THR-FRM-0021' }).getByRole('link').click();
+  await expect(page.getByRole('heading', { name: /^Review of revision/ })).toBeVisible();
+});
+
+test('weeks with too many reviews are levelled after confirmation', async ({ browser }) => {
+  const page = await pageOf(browser, 'lin.sato');
+  await page.goto('/horizon?ahead=6&hours=1');
+  await page.getByRole('button', { name: 'Level reviews' }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog.getByText(/more than 1 hour;/)).toBeVisible();
+  expect(await axeFindings('levelling', page)).toEqual([]);
+  const first = dialog.getByRole('listitem').first();
+  const number = (await first.locator('.num').textContent()) ?? '';
+  const to = (await first.locator('b').textContent()) ?? '';
+  await dialog.getByRole('button', { name: /^Move \d+ reviews?$/ }).click();
+  await expect(page.getByText(/reviews? moved\./)).toBeVisible();
+  await expect(page.getByRole('listitem').filter({ hasText: number })).toContainText(to);
+});

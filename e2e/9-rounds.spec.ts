@@ -210,7 +210,7 @@ test('a document on hold is red wherever it is met, until the hold is lifted', a
   await reader.goto('/find?q=rescue%20drill%20record');
   await expect(reader.getByRole('main').getByText('On hold: do not use')).toBeVisible();
   await page.goto('/d/THR-CHN-0005?tab=change');
-  await expect(page.getByRole('main').getByText('On hold: do not use')).toBeVisible();
+  await expect(page.getByRole('table').getByText('On hold: do not use')).toBeVisible();
   await page.goto('/d/THR-FRM-0004?command=lift+hold');
   await dialog.getByLabel('Reason').fill('The form is the right one after all');
   await dialog.getByRole('button', { name: 'Lift hold' }).click();

@@ -14,6 +14,7 @@ import { favourites } from './favourites.ts';
 import { filing } from './filing.ts';
 import { find } from './find.ts';
 import { forms } from './forms.ts';
+import { horizon } from './horizon.ts';
 import { imports } from './imports.ts';
 import { intake } from './intake.ts';
 import { lifeEndpoints } from './lifeEndpoints.ts';
@@ -59,6 +60,7 @@ export * from './favourites.ts';
 export * from './filing.ts';
 export * from './find.ts';
 export * from './forms.ts';
+export * from './horizon.ts';
 export * from './imports.ts';
 export * from './intake.ts';
 export * from './lifeEndpoints.ts';
@@ -95,6 +97,7 @@ export const api = {
   changeRequests,
   orders,
   reviews,
+  horizon,
   adHocRounds,
   citations,
   comments,

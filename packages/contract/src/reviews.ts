@@ -41,7 +41,7 @@ export const reviews = {
         z.object({
           at: Instant,
           by: PersonRef,
-          outcome: z.enum([...REVIEW_OUTCOMES, 'postponed']),
+          outcome: z.enum([...REVIEW_OUTCOMES, 'postponed', 'brought forward']),
           due: Day,
           next: Day.nullable(),
           comment: z.string(),

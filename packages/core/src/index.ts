@@ -31,6 +31,8 @@ export * from './effectivity/inForceOn.ts';
 export * from './filing/filing.ts';
 export * from './forms/form.ts';
 export * from './forms/judgeForm.ts';
+export * from './horizon/level.ts';
+export * from './horizon/load.ts';
 export * from './import/classification.ts';
 export * from './import/findFile.ts';
 export * from './import/judge.ts';

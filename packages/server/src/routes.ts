@@ -14,6 +14,7 @@ import { favouritesRoutes } from './features/favourites/routes.ts';
 import { filingRoutes } from './features/filing/routes.ts';
 import { findRoutes } from './features/find/routes.ts';
 import { formsRoutes } from './features/forms/routes.ts';
+import { horizonRoutes } from './features/horizon/routes.ts';
 import { importsRoutes } from './features/imports/routes.ts';
 import { intakeRoutes } from './features/intake/routes.ts';
 import { linksRoutes } from './features/links/routes.ts';
@@ -70,6 +71,7 @@ const FEATURES: readonly ((app: App, mount: Mount<Viewer>) => void)[] = [
   registrationRoutes,
   releaseRoutes,
   reviewRoutes,
+  horizonRoutes,
   roundRulesRoutes,
   roundsRoutes,
   rightsRoutes,

@@ -31,6 +31,7 @@ export const END_EVENT_KINDS = [
   'review.confirmed',
   'review.answered',
   'review.postponed',
+  'review.brought-forward',
   'withdrawal.planned',
   'withdrawal.cancelled',
   'document.put-on-hold',

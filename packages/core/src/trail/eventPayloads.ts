@@ -159,6 +159,7 @@ export type EventPayloads = {
   /** Something is to be done: what, and why. */
   'review.answered': { outcome: 'minor change' | 'major change' | 'withdrawal'; due: string; comment: string };
   'review.postponed': { from: string; to: string; reason: string };
+  'review.brought-forward': { from: string; to: string; reason: string };
   'withdrawal.planned': { on: string; reason: string };
   'withdrawal.cancelled': { reason: string };
   'form.saved': { code: string; name: string; purpose: string; version: number; active: boolean; reason: string };

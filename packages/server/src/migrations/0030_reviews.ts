@@ -19,7 +19,7 @@ export const up = async (knex: Knex): Promise<void> => {
       due_on date not null,
       next_on date,
       comment text not null default '',
-      constraint review_outcome_known check (outcome in ('confirmed', 'minor change', 'major change', 'withdrawal', 'postponed'))
+      constraint review_outcome_known check (outcome in ('confirmed', 'minor change', 'major change', 'withdrawal', 'postponed', 'brought forward'))
     );
     create index reviews_of_document on reviews (document_id, at desc);
   `);

@@ -21,6 +21,7 @@ export const placesFor = (me: Me, counts: Counts | undefined): PlaceGroup[] => {
         ...(isInside ? [{ to: '/changes', text: wording.changes }] : []),
         ...(isInside ? [{ to: '/forms', text: wording.forms }] : []),
         ...(me.mayRegister ? [{ to: '/intake', text: wording.incoming, count: counts?.incomingFiles }] : []),
+        ...(isInside ? [{ to: '/horizon', text: wording.horizon }] : []),
       ],
     },
     {

@@ -59,6 +59,7 @@ export const router = createBrowserRouter([
                 ...page(() => import('../features/changes/ChangeNotesPage.tsx'), 'ChangeNotesPage'),
               },
               { path: '/rounds', ...page(() => import('../features/rounds/RoundsPage.tsx'), 'RoundsPage') },
+              { path: '/horizon', ...page(() => import('../features/horizon/HorizonPage.tsx'), 'HorizonPage') },
               { path: '/reading', ...page(() => import('../features/reading/ReadingPage.tsx'), 'ReadingPage') },
               {
                 path: '/reading/:id',

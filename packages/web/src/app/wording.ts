@@ -35,6 +35,7 @@ export const wording = {
   people: 'People',
   rounds: 'Rounds',
   changes: 'Changes',
+  horizon: 'Horizon',
   reading: 'Reading',
   register: 'Register',
   showTheRegisterAndDocumentsAs: 'Show the register and documents as of',

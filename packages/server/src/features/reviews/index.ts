@@ -1,2 +1,2 @@
 // What other features may use of this one.
-export { reviewAfterRelease } from './service.ts';
+export { latestReviewDays, moveReview, reviewAfterRelease } from './service.ts';

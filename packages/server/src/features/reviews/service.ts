@@ -1,5 +1,12 @@
 import type { AnswerOf, api } from '@kanonos/contract';
-import { dayOf, decidePostponement, latestPostponement, nextReview, type ReviewOccasion } from '@kanonos/core';
+import {
+  dayOf,
+  decidePostponement,
+  latestPostponement,
+  nextReview,
+  PLAIN_REVIEW,
+  type ReviewOccasion,
+} from '@kanonos/core';
 import type { App, UnitOfWork } from '../../platform/app.ts';
 import type { Db, Trx } from '../../platform/db/connect.ts';
 import { newId } from '../../platform/db/ids.ts';
@@ -185,18 +192,65 @@ export const answerReview: HandlerOf<typeof api.reviews.answer, void> = (app, vi
 
 /** Postpones a review, by so much in all as the type allows. */
 export const postponeReview: HandlerOf<typeof api.reviews.postpone, void> = (app, viewer, ref, input) =>
-  runCommand(app, viewer, { document: ref, command: 'postpone review', seen: input.seen }, async (work, opened) => {
-    const { document, type } = opened;
+  runCommand(app, viewer, { document: ref, command: 'postpone review', seen: input.seen }, (work, opened) =>
+    postponeIn(work, viewer, opened, input),
+  );
+
+const postponeIn = async (
+  work: UnitOfWork,
+  viewer: Viewer,
+  opened: Opened,
+  input: { due: string; to: string; reason: string },
+): Promise<void> => {
+  const { document, type } = opened;
+  const { revision, due } = reviewed(opened, input.due);
+  const { since } = await startOf(work.trx, document.id);
+  const firstDue = firstDueOf(await store.listReviewsOf(work.trx, document.id), since, due);
+  const today = dayOf(work.now, work.organisation.zone);
+  assertAllowed(decidePostponement({ to: input.to, due, firstDue, today }, policyOf(type).review));
+  await setReviewDay(work.trx, document.id, input.to);
+  await put(work, viewer, opened, { outcome: 'postponed', due, next: input.to, comment: input.reason });
+  work.record({
+    kind: 'review.postponed',
+    subject: subjectOf(document, revision),
+    payload: { from: due, to: input.to, reason: input.reason },
+  });
+};
+
+/** Moves a review to another day: a later one within the limit of its type, or an earlier one that is still to come. */
+export const moveReview = (
+  app: App,
+  viewer: Viewer,
+  ref: string,
+  input: { due: string; to: string; reason: string },
+): Promise<void> =>
+  runCommand(app, viewer, { document: ref, command: 'postpone review' }, async (work, opened) => {
+    if (input.to >= input.due) return postponeIn(work, viewer, opened, input);
     const { revision, due } = reviewed(opened, input.due);
-    const { since } = await startOf(work.trx, document.id);
-    const firstDue = firstDueOf(await store.listReviewsOf(work.trx, document.id), since, due);
     const today = dayOf(work.now, work.organisation.zone);
-    assertAllowed(decidePostponement({ to: input.to, due, firstDue, today }, policyOf(type).review));
-    await setReviewDay(work.trx, document.id, input.to);
-    await put(work, viewer, opened, { outcome: 'postponed', due, next: input.to, comment: input.reason });
+    if (input.to <= today) throw refused('day_not_after_today', { day: input.to, today });
+    await setReviewDay(work.trx, opened.document.id, input.to);
+    await put(work, viewer, opened, { outcome: 'brought forward', due, next: input.to, comment: input.reason });
     work.record({
-      kind: 'review.postponed',
-      subject: subjectOf(document, revision),
+      kind: 'review.brought-forward',
+      subject: subjectOf(opened.document, revision),
       payload: { from: due, to: input.to, reason: input.reason },
     });
   });
+
+/** The last day to which the review of each of some documents can be moved. */
+export const latestReviewDays = async (app: App, due: ReadonlyMap<string, string>): Promise<Map<string, string>> => {
+  const ids = [...due.keys()];
+  const [first, most] = await Promise.all([store.listFirstDue(app.db, ids), store.listMostPostponed(app.db, ids)]);
+  const firstDue = new Map(first.map((row) => [row.document_id, row.first_due]));
+  return new Map(
+    most.map((row) => {
+      const now = due.get(row.id) ?? '';
+      const latest = latestPostponement(firstDue.get(row.id) ?? now, {
+        mostDaysPostponed: row.most ?? PLAIN_REVIEW.mostDaysPostponed,
+      });
+      // What is due later than that already stays where it is.
+      return [row.id, [now, latest].sort()[1] as string];
+    }),
+  );
+};

@@ -4,7 +4,7 @@ export type ReviewRow = {
   at: Date;
   person_id: string;
   person: string;
-  outcome: 'confirmed' | 'minor change' | 'major change' | 'withdrawal' | 'postponed';
+  outcome: 'confirmed' | 'minor change' | 'major change' | 'withdrawal' | 'postponed' | 'brought forward';
   due_on: string;
   next_on: string | null;
   comment: string;
@@ -72,4 +72,25 @@ export const countUse = (db: Db, by: { documentId: string; since: Date }) =>
        (select count(*)::int as comments, count(*) filter (where resolved_at is null)::int as open_comments
         from comments where document_id = :documentId and at > :since and parent_id is null and withdrawn_at is null) c`,
     by,
+  );
+
+/** On which day the reviews of some documents were due before they were postponed; none for those that were not. */
+export const listFirstDue = (db: Db, documentIds: readonly string[]) =>
+  rows<{ document_id: string; first_due: string }>(
+    db,
+    `select v.document_id, min(v.due_on) as first_due from reviews v
+     where v.document_id = any(:documentIds::uuid[]) and v.outcome = 'postponed'
+       and v.at > coalesce((select max(c.at) from reviews c where c.document_id = v.document_id and c.outcome = 'confirmed'), '-infinity')
+       and v.at > coalesce((select max(p.from_at) from periods p where p.document_id = v.document_id), '-infinity')
+     group by v.document_id`,
+    { documentIds },
+  );
+
+/** By how many days a review of some documents may be postponed in all, as their types say; none where a type says nothing. */
+export const listMostPostponed = (db: Db, documentIds: readonly string[]) =>
+  rows<{ id: string; most: number | null }>(
+    db,
+    `select d.id, (t.policy->'review'->>'mostDaysPostponed')::int as most from documents d join types t on t.id = d.type_id
+     where d.id = any(:documentIds::uuid[])`,
+    { documentIds },
   );

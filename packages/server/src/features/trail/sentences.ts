@@ -100,6 +100,7 @@ const SENTENCES: { [K in EventKind]: (p: EventPayloads[K], subject: Event['subje
     `reviewed it and confirmed it as it is${p.next ? `; next review ${day(p.next)}` : ''}${p.comment ? `: ${p.comment}` : ''}`,
   'review.answered': (p) =>
     `reviewed it: ${{ 'minor change': 'a minor change is needed', 'major change': 'a major change is needed', withdrawal: 'it is to be withdrawn' }[p.outcome]}: ${p.comment}`,
+  'review.brought-forward': (p) => `brought the review forward from ${day(p.from)} to ${day(p.to)}`,
   'review.postponed': (p) => `postponed the review from ${day(p.from)} to ${day(p.to)}`,
   'withdrawal.planned': (p) => `planned its withdrawal for ${day(p.on)}`,
   'form.saved': (p) => `saved version ${p.version} of the form ${p.name}${p.active ? '' : ' (not offered)'}`,

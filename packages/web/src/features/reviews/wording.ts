@@ -29,6 +29,7 @@ export const wording = {
     'major change': 'Major change needed',
     withdrawal: 'To be withdrawn',
     postponed: 'Postponed',
+    'brought forward': 'Brought forward',
   } as const,
   postpone: 'Postpone',
   postponeAbout: 'with a reason, to a later day',
