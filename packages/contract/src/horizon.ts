@@ -61,7 +61,11 @@ export const horizon = {
     method: 'GET',
     path: '/api/horizon/level',
     summary: 'Other days for reviews in weeks with more work than they hold; nothing is moved',
-    query: z.strictObject({ ...Asked, hours: z.coerce.number().int().min(1).max(1000) }),
+    query: z.strictObject({
+      ...Asked,
+      /** What a week holds of reading and reviewing. */
+      hours: z.coerce.number().int().min(1).max(1000).default(12),
+    }),
     answer: z.object({
       moves: z.array(
         z.object({
