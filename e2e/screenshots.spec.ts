@@ -11,6 +11,7 @@ const SHOTS: [name: string, person: string, path: string][] = [
   ['registering', 'joren.adeyemi', '/new'],
   ['rounds', 'ines.varga', '/rounds'],
   ['change-note', 'ines.varga', '/d/THR-CHN-0002?tab=change'],
+  ['horizon', 'ines.varga', '/horizon?whose=all'],
   ['team-reading', 'otto.brandvik', '/reading'],
   ['audit-trail', 'anselm.roth', '/trail?document=THR-PRO-0118'],
 ];
@@ -51,10 +52,6 @@ test('one picture of each main view', async ({ browser }) => {
     await page.getByRole('link', { name: /^SPC Specification/ }).click();
     await page.getByRole('button', { name: 'Route and readers' }).click();
     await page.getByRole('button', { name: /^Edit step 2, Check loads/ }).click();
-  });
-  await take('filing-plan', 'dagny.holm', '/rules/filing', async (page) => {
-    await page.getByRole('treeitem', { name: /Oberlauf/ }).click();
-    await page.waitForLoadState('networkidle');
   });
   await take('form-editor', 'dagny.holm', '/rules/forms', async (page) => {
     await page.getByRole('link', { name: /Incident or near miss/ }).click();
