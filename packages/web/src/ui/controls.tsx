@@ -115,6 +115,30 @@ export const Select = ({
   );
 };
 
+/** A choice in the bar of a page, where its label is read out and not shown; `everything` is the choice of none. */
+export const BarSelect = ({
+  label,
+  value,
+  onChange,
+  options,
+  everything,
+}: {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+  options: readonly { value: string; text: string }[];
+  everything?: string;
+}) => (
+  <select aria-label={label} className="inp !w-44" value={value} onChange={(event) => onChange(event.target.value)}>
+    {everything !== undefined && <option value="">{everything}</option>}
+    {options.map((option) => (
+      <option key={option.value} value={option.value}>
+        {option.text}
+      </option>
+    ))}
+  </select>
+);
+
 /** One of a few exclusive views, as joined buttons. */
 export const Segments = <T extends string>({
   label,

@@ -66,11 +66,14 @@ const reviewed = ({ document, inForce }: Opened, seenDue?: string): { revision: 
   return { revision: inForce, due: document.review_on };
 };
 
-/** The day on which a review was due before it was postponed for the first time. */
-const firstDueOf = (reviews: readonly store.ReviewRow[], since: Date, due: string): string => {
-  const postponed = reviews.filter(({ outcome, at }) => outcome === 'postponed' && at > since);
-  return [due, ...postponed.map(({ due_on }) => due_on)].sort()[0] as string;
+/** On which days reviews were due before they were postponed for the first time, from the days on which they are due now. */
+const firstDueDays = async (db: Db | Trx, due: ReadonlyMap<string, string>): Promise<Map<string, string>> => {
+  const postponed = await store.listFirstDue(db, [...due.keys()]);
+  const before = new Map(postponed.map((row) => [row.document_id, row.first_due]));
+  return new Map([...due].map(([id, day]) => [id, [day, before.get(id) ?? day].sort()[0] as string]));
 };
+const firstDueOf = async (db: Db | Trx, documentId: string, due: string): Promise<string> =>
+  (await firstDueDays(db, new Map([[documentId, due]]))).get(documentId) ?? due;
 
 const startOf = async (db: Db | Trx, documentId: string): Promise<{ inForceSince: Date; since: Date }> => {
   const start = await store.findStart(db, documentId);
@@ -88,13 +91,14 @@ export const reviewOf = async (app: App, viewer: Viewer, ref: string): Promise<A
   const { document, type } = opened;
   const { revision, due } = reviewed(opened);
   const { inForceSince, since } = await startOf(app.db, document.id);
-  const [reviews, use, record] = await Promise.all([
+  const [reviews, firstDue, use, record] = await Promise.all([
     store.listReviewsOf(app.db, document.id),
+    firstDueOf(app.db, document.id, due),
     store.countUse(app.db, { documentId: document.id, since }),
     latestRecord(app.db, revision.id),
   ]);
   const { review } = policyOf(type);
-  const latest = latestPostponement(firstDueOf(reviews, since, due), review);
+  const latest = latestPostponement(firstDue, review);
   return {
     label: revision.label,
     due,
@@ -204,8 +208,7 @@ const postponeIn = async (
 ): Promise<void> => {
   const { document, type } = opened;
   const { revision, due } = reviewed(opened, input.due);
-  const { since } = await startOf(work.trx, document.id);
-  const firstDue = firstDueOf(await store.listReviewsOf(work.trx, document.id), since, due);
+  const firstDue = await firstDueOf(work.trx, document.id, due);
   const today = dayOf(work.now, work.organisation.zone);
   assertAllowed(decidePostponement({ to: input.to, due, firstDue, today }, policyOf(type).review));
   await setReviewDay(work.trx, document.id, input.to);
@@ -241,8 +244,7 @@ export const moveReview = (
 /** The last day to which the review of each of some documents can be moved. */
 export const latestReviewDays = async (app: App, due: ReadonlyMap<string, string>): Promise<Map<string, string>> => {
   const ids = [...due.keys()];
-  const [first, most] = await Promise.all([store.listFirstDue(app.db, ids), store.listMostPostponed(app.db, ids)]);
-  const firstDue = new Map(first.map((row) => [row.document_id, row.first_due]));
+  const [firstDue, most] = await Promise.all([firstDueDays(app.db, due), store.listMostPostponed(app.db, ids)]);
   return new Map(
     most.map((row) => {
       const now = due.get(row.id) ?? '';

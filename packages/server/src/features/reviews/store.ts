@@ -75,7 +75,7 @@ export const countUse = (db: Db, by: { documentId: string; since: Date }) =>
   );
 
 /** On which day the reviews of some documents were due before they were postponed; none for those that were not. */
-export const listFirstDue = (db: Db, documentIds: readonly string[]) =>
+export const listFirstDue = (db: Db | Trx, documentIds: readonly string[]) =>
   rows<{ document_id: string; first_due: string }>(
     db,
     `select v.document_id, min(v.due_on) as first_due from reviews v

@@ -111,6 +111,7 @@ const Named = ({ one }: Parts) => {
         <span className="num block">{one.number}</span>
         <b className="font-semibold">{one.title}</b>
       </Link>
+      <HoldWords when={one.inForce?.mark === 'on hold'} />
       {way && <span className="block text-[12px] text-ink-3">{way}</span>}
     </>
   );
@@ -121,10 +122,7 @@ const InForce = ({ one }: Parts) => {
   return one.inForce ? (
     <span className="flex items-center gap-2">
       <RevisionMark label={one.inForce.label} mark={one.inForce.mark} />
-      <span className="text-[12px] text-ink-2">
-        {showInstantDay(one.inForce.since, zone)}
-        <HoldWords when={one.inForce.mark === 'on hold'} />
-      </span>
+      <span className="text-[12px] text-ink-2">{showInstantDay(one.inForce.since, zone)}</span>
     </span>
   ) : null;
 };

@@ -43,7 +43,7 @@ const GROUPS: Group[] = [
   { kind: 'check', about: () => wording.upcomingDatesAndSourcesToCheck },
   { kind: 'overdue', about: () => '' },
   { kind: 'writing', about: () => wording.yourDraftsAndCheckOuts },
-  { kind: 'review', about: () => wording.withinTwoWeeks },
+  { kind: 'review', about: () => wording.reviewsToBeDone },
   { kind: 'waiting', about: () => wording.submittedByYou },
 ];
 

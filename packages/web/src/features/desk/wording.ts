@@ -83,7 +83,7 @@ export const wording = {
   submittedByYou: 'submitted by you',
   waitingForOthers: 'Waiting for others',
   withABlocker: (n: number) => `${n} with a blocker`,
-  withinTwoWeeks: 'within two weeks',
+  reviewsToBeDone: 'to be confirmed or changed, by their owners',
   writing: 'Writing',
   yourDraftsAndCheckOuts: 'your drafts and check-outs, not yet submitted',
   nothingIsWaitingForYou: 'Nothing is waiting for you',

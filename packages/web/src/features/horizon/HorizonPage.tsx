@@ -6,7 +6,7 @@ import { Link } from 'react-router';
 import { ask } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
 import { changeAddress, documentAddress, workAddress } from '../../ui/addresses.ts';
-import { Segments } from '../../ui/controls.tsx';
+import { BarSelect, Segments } from '../../ui/controls.tsx';
 import { ExportMenu, listOf } from '../../ui/ExportMenu.tsx';
 import { count, showDay } from '../../ui/format.ts';
 import { headings } from '../../ui/headings.ts';
@@ -48,6 +48,7 @@ export const HorizonPage = () => {
   if (error) return <Failed error={error} again={() => void refetch()} />;
   const { items } = data;
   const people = peopleOf(items);
+  const departments = units.data?.units.filter((unit) => unit.kind === 'department') ?? [];
   return (
     <Page
       title={wording.dueBy(count(items.length, wording.thing, wording.things), showDay(data.until))}
@@ -70,48 +71,28 @@ export const HorizonPage = () => {
           )}
           {whose === 'all' && (
             <>
-              <select
-                aria-label={wording.person}
-                className="inp !w-40"
+              <BarSelect
+                label={wording.person}
                 value={person}
-                onChange={(event) => setPerson(event.target.value)}
-              >
-                <option value="">{wording.everybody}</option>
-                {people.map(({ id, name }) => (
-                  <option key={id} value={id}>
-                    {name}
-                  </option>
-                ))}
-              </select>
-              <select
-                aria-label={wording.department}
-                className="inp !w-40"
+                onChange={setPerson}
+                everything={wording.everybody}
+                options={people.map(({ id, name }) => ({ value: id, text: name }))}
+              />
+              <BarSelect
+                label={wording.department}
                 value={department}
-                onChange={(event) => setDepartment(event.target.value)}
-              >
-                <option value="">{wording.department}</option>
-                {units.data?.units
-                  .filter((unit) => unit.kind === 'department')
-                  .map(({ id, name }) => (
-                    <option key={id} value={id}>
-                      {name}
-                    </option>
-                  ))}
-              </select>
+                onChange={setDepartment}
+                everything={wording.department}
+                options={departments.map(({ id, name }) => ({ value: id, text: name }))}
+              />
             </>
           )}
-          <select
-            aria-label={wording.ahead}
-            className="inp !w-36"
+          <BarSelect
+            label={wording.ahead}
             value={String(ahead)}
-            onChange={(event) => setMonths(event.target.value === '2' ? '' : event.target.value)}
-          >
-            {MONTHS.map((n) => (
-              <option key={n} value={n}>
-                {wording.aheadOptions[n]}
-              </option>
-            ))}
-          </select>
+            onChange={(value) => setMonths(value === '2' ? '' : value)}
+            options={MONTHS.map((n) => ({ value: String(n), text: wording.aheadOptions[n] }))}
+          />
           <ExportMenu list={dueList(items)} disabled={items.length === 0} />
         </>
       }

@@ -4,7 +4,7 @@ import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
 import { ask, call } from '../../app/client.ts';
 import { useMe } from '../../app/session.tsx';
-import { Segments } from '../../ui/controls.tsx';
+import { BarSelect, Segments } from '../../ui/controls.tsx';
 import { ExportMenu, listOf } from '../../ui/ExportMenu.tsx';
 import { headings } from '../../ui/headings.ts';
 import { Page } from '../../ui/Page.tsx';
@@ -104,19 +104,13 @@ const OpenRounds = ({ switcher }: { switcher: React.ReactNode }) => {
               value={q}
               onChange={(event) => setQ(event.target.value)}
             />
-            <select
-              aria-label={wording.waitingForWhom}
-              className="inp !w-44"
+            <BarSelect
+              label={wording.waitingForWhom}
               value={person}
-              onChange={(event) => setPerson(event.target.value)}
-            >
-              <option value="">{wording.everybody}</option>
-              {people.map(({ id, name, rounds }) => (
-                <option key={id} value={id}>
-                  {name} ({rounds})
-                </option>
-              ))}
-            </select>
+              onChange={setPerson}
+              everything={wording.everybody}
+              options={people.map(({ id, name, rounds }) => ({ value: id, text: `${name} (${rounds})` }))}
+            />
             {mayEnterAbsences && (
               <button type="button" className="btn" onClick={() => setIsEntering(true)}>
                 {wording.enterAbsence}
