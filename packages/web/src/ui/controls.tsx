@@ -129,7 +129,7 @@ export const BarSelect = ({
   options: readonly { value: string; text: string }[];
   everything?: string;
 }) => (
-  <select aria-label={label} className="inp !w-44" value={value} onChange={(event) => onChange(event.target.value)}>
+  <select aria-label={label} className="inp !w-40" value={value} onChange={(event) => onChange(event.target.value)}>
     {everything !== undefined && <option value="">{everything}</option>}
     {options.map((option) => (
       <option key={option.value} value={option.value}>
